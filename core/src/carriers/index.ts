@@ -1,0 +1,20 @@
+import type { Carrier } from './carrier';
+import { film16 } from './film16';
+import { film35 } from './film35';
+import { film8 } from './film8';
+import { none } from './none';
+import { super16 } from './super16';
+import { super8 } from './super8';
+
+export type { Carrier } from './carrier';
+
+/** Every carrier, in the order they are offered. */
+export const carriers: readonly Carrier[] = [none, film8, super8, film16, super16, film35];
+
+const byId = new Map(carriers.map((carrier) => [carrier.id, carrier]));
+
+/** The carrier with this id, or undefined. */
+export const carrierById = (id: string): Carrier | undefined => byId.get(id);
+
+/** The gate that micrometres are measured on where the carrier has none: 16 mm, the middle of the film gauges. */
+export const REFERENCE_GATE = film16.gate!;

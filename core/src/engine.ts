@@ -1,0 +1,176 @@
+/**
+ * One WebAssembly instance of the kernels and the memory it works in. An engine belongs to one thread.
+ */
+
+/** The functions of `core/kernels`; addresses and counts are numbers, rows are float32. Documented where they are written. */
+export interface Kernels {
+  readonly memory: WebAssembly.Memory;
+  heapBase(): number;
+  sin(x: number): number;
+  cos(x: number): number;
+  exp(x: number): number;
+  log(x: number): number;
+  pow(x: number, y: number): number;
+  codesToFloat(dst: number, src: number, count: number, bytes: number, scale: number, offset: number): void;
+  floatToCodes(dst: number, src: number, count: number, bytes: number, scale: number, offset: number, max: number): void;
+  chromaRow(dst: number, near: number, far: number, count: number, bytes: number, scale: number, offset: number): void;
+  chromaWiden(dst: number, src: number, count: number): void;
+  yuvToRgbRow(
+    r: number,
+    g: number,
+    b: number,
+    luma: number,
+    cb: number,
+    cr: number,
+    count: number,
+    bytes: number,
+    scale: number,
+    offset: number,
+    rv: number,
+    gu: number,
+    gv: number,
+    bu: number,
+  ): void;
+  rgbToYuvRow(
+    luma: number,
+    cb: number,
+    cr: number,
+    r: number,
+    g: number,
+    b: number,
+    count: number,
+    bytes: number,
+    scale: number,
+    offset: number,
+    max: number,
+    kr: number,
+    kb: number,
+    weight: number,
+    first: number,
+  ): void;
+  chromaNarrow(dst: number, src: number, width: number): void;
+  rgbToRgba(dst: number, r: number, g: number, b: number, count: number): void;
+  powRow(p: number, count: number, power: number, floor: number): void;
+  logRow(p: number, count: number, scale: number, floor: number): void;
+  expRow(p: number, count: number, scale: number): void;
+  mix(dst: number, under: number, count: number, share: number): void;
+  copy(dst: number, src: number, bytes: number): void;
+  padRow(dst: number, src: number, count: number, pad: number): void;
+  gatherRow(dst: number, src: number, count: number, starts: number, weights: number, taps: number): void;
+  firRow(dst: number, src: number, count: number, weights: number, taps: number): void;
+  mixRows(dst: number, rows: number, weights: number, taps: number, count: number): void;
+  whiteRow(dst: number, count: number, seed: number, from: number): void;
+  grainRow(
+    r: number,
+    g: number,
+    b: number,
+    n0: number,
+    n1: number,
+    n2: number,
+    count: number,
+    own: number,
+    shared: number,
+    c0: number,
+    c1: number,
+    c2: number,
+  ): void;
+  grainRowGrey(r: number, g: number, b: number, n: number, count: number, c0: number, c1: number, c2: number): void;
+  scanlineRow(p: number, count: number, width: number, widening: number, c1: number, c2: number, c3: number): void;
+}
+
+const PAGE = 65536;
+/** Kernels may read and write up to this many bytes past a buffer; see convert.ts. */
+const SLACK = 64;
+
+interface Block {
+  at: number;
+  size: number;
+}
+
+export class Engine {
+  private free: Block[] = [];
+  private readonly taken = new Map<number, number>();
+  private top: number;
+
+  private constructor(readonly kernels: Kernels) {
+    this.top = (kernels.heapBase() + 63) & ~63;
+  }
+
+  /**
+   * @param wasm the bytes of `kernels.wasm` or a module compiled from them
+   * @throws WebAssembly.CompileError where the processor or the runtime has no WebAssembly SIMD
+   */
+  static async create(wasm: BufferSource | WebAssembly.Module): Promise<Engine> {
+    const imports = {
+      env: {
+        abort: () => {
+          throw new Error('kernel aborted');
+        },
+      },
+    };
+    const module = wasm instanceof WebAssembly.Module ? wasm : await WebAssembly.compile(wasm);
+    const instance = await WebAssembly.instantiate(module, imports);
+    return new Engine(instance.exports as unknown as Kernels);
+  }
+
+  /** Bytes of memory held by the instance. */
+  get memoryBytes(): number {
+    return this.kernels.memory.buffer.byteLength;
+  }
+
+  /** Reserves `bytes` (contents undefined), aligned to 64, with slack after them. Throws RangeError when memory is used up. */
+  allocate(bytes: number): number {
+    const size = (bytes + SLACK + 63) & ~63;
+    const fit = this.free.findIndex((block) => block.size >= size);
+    let at: number;
+    if (fit >= 0) {
+      const block = this.free[fit]!;
+      at = block.at;
+      if (block.size === size) this.free.splice(fit, 1);
+      else this.free[fit] = { at: block.at + size, size: block.size - size };
+    } else {
+      // A little room before the first block lets a kernel reach one sample to the left of a row.
+      at = this.top;
+      this.top += size;
+      const missing = this.top - this.memoryBytes;
+      if (missing > 0 && this.kernels.memory.grow(Math.ceil(missing / PAGE)) < 0) throw new RangeError('the picture is too large for the memory of the engine');
+    }
+    this.taken.set(at, size);
+    return at;
+  }
+
+  /** Gives a reservation back; neighbours are joined. */
+  release(at: number): void {
+    const size = this.taken.get(at);
+    if (size === undefined) throw new Error(`nothing is reserved at ${at}`);
+    this.taken.delete(at);
+    this.free.push({ at, size });
+    this.free.sort((a, b) => a.at - b.at);
+    const joined: Block[] = [];
+    for (const block of this.free) {
+      const last = joined.at(-1);
+      if (last && last.at + last.size === block.at) last.size += block.size;
+      else joined.push(block);
+    }
+    this.free = joined;
+  }
+
+  /** Bytes reserved and not released. */
+  get reservedBytes(): number {
+    let sum = 0;
+    for (const size of this.taken.values()) sum += size;
+    return sum;
+  }
+
+  bytes(at: number, length: number): Uint8Array {
+    return new Uint8Array(this.kernels.memory.buffer, at, length);
+  }
+
+  floats(at: number, length: number): Float32Array {
+    return new Float32Array(this.kernels.memory.buffer, at, length);
+  }
+
+  ints(at: number, length: number): Int32Array {
+    return new Int32Array(this.kernels.memory.buffer, at, length);
+  }
+}

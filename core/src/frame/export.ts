@@ -1,0 +1,107 @@
+import type { Engine } from '../engine';
+import { bytesPerSample, codeSpans, LUMA_WEIGHTS, planeShapes, type Encoding, type RawFrame } from './encoding';
+import { floatStride, rowAt, type Surface } from './surface';
+
+/** Interleaved 8-bit RGBA for a screen, or a file's encoding. */
+export type Target = 'rgba' | Encoding;
+
+/** Writes float R'G'B' out as integers, rounded to nearest and clamped, band by band. Bands begin on even rows. */
+export class Exporter {
+  private readonly at: number[];
+  private readonly rows: number[];
+  private readonly shapes;
+
+  constructor(
+    private readonly engine: Engine,
+    readonly width: number,
+    readonly height: number,
+    readonly target: Target,
+  ) {
+    this.shapes = target === 'rgba' ? [{ width, height, stride: width * 4 }] : planeShapes(width, height, target);
+    this.at = this.shapes.map((s) => engine.allocate(s.stride * s.height + 64));
+    const chroma = target !== 'rgba' && target.layout === 'yuv';
+    // Cb and Cr of one row with room for a sample on the left and a group on the right, and a narrowed row.
+    this.rows = chroma ? [0, 1, 2].map(() => engine.allocate(floatStride(width) + 192)) : [];
+  }
+
+  release(): void {
+    for (const at of [...this.at, ...this.rows]) this.engine.release(at);
+  }
+
+  /** Converts the rows the surface holds. */
+  run(surface: Surface): void {
+    const { target } = this;
+    if (target === 'rgba') this.screen(surface);
+    else if (target.layout === 'rgb') this.planes(surface, target);
+    else this.yuv(surface, target);
+  }
+
+  /** A copy of what has been written, one array a plane. */
+  take(): Uint8Array[] {
+    return this.shapes.map((shape, i) => this.engine.bytes(this.at[i]!, shape.stride * shape.height).slice());
+  }
+
+  /** As `take`, for a file's encoding, with its description. */
+  frame(): RawFrame {
+    if (this.target === 'rgba') throw new Error('a screen picture is no file picture');
+    return { width: this.width, height: this.height, encoding: this.target, planes: this.take() };
+  }
+
+  private screen(surface: Surface): void {
+    const stride = this.shapes[0]!.stride;
+    for (let y = surface.top; y < surface.bottom; y++) {
+      this.engine.kernels.rgbToRgba(this.at[0]! + y * stride, rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), this.width);
+    }
+  }
+
+  private planes(surface: Surface, target: Encoding): void {
+    const { luma, max } = codeSpans(target);
+    for (let y = surface.top; y < surface.bottom; y++) {
+      for (let i = 0; i < 3; i++) {
+        this.engine.kernels.floatToCodes(this.at[i]! + y * this.shapes[i]!.stride, rowAt(surface, i, y), this.width, bytesPerSample(target), luma, 0, max);
+      }
+    }
+  }
+
+  private yuv(surface: Surface, target: Encoding): void {
+    const k = this.engine.kernels;
+    const { kr, kb } = LUMA_WEIGHTS[target.matrix];
+    const spans = codeSpans(target);
+    const bytes = bytesPerSample(target);
+    const [cb, cr] = [this.rows[0]! + 64, this.rows[1]! + 64];
+    const narrow = this.rows[2]!;
+    const chroma = this.shapes[1]!;
+    const group = target.subY ? 2 : 1;
+    for (let y = surface.top; y < surface.bottom; y += group) {
+      const rows = Math.min(group, surface.bottom - y);
+      for (let j = 0; j < rows; j++) {
+        k.rgbToYuvRow(
+          this.at[0]! + (y + j) * this.shapes[0]!.stride,
+          cb,
+          cr,
+          rowAt(surface, 0, y + j),
+          rowAt(surface, 1, y + j),
+          rowAt(surface, 2, y + j),
+          this.width,
+          bytes,
+          spans.luma,
+          spans.black,
+          spans.max,
+          kr,
+          kb,
+          1 / rows,
+          j === 0 ? 1 : 0,
+        );
+      }
+      for (let i = 1; i < 3; i++) {
+        let row = i === 1 ? cb : cr;
+        if (target.subX) {
+          k.chromaNarrow(narrow, row, this.width);
+          row = narrow;
+        }
+        const at = this.at[i]! + (y / group) * chroma.stride;
+        k.floatToCodes(at, row, chroma.width, bytes, spans.chroma, spans.middle, spans.max);
+      }
+    }
+  }
+}

@@ -1,0 +1,91 @@
+import type { Engine } from '../engine';
+import { floatStride } from './surface';
+
+/** For each target sample, the first source sample it takes and the weights of it and those after. */
+export interface Taps {
+  readonly count: number;
+  /** Weights a sample; a multiple of 4, unused ones are 0. */
+  readonly taps: number;
+  /** May reach outside the source; whoever applies it continues the edges. */
+  readonly starts: Int32Array;
+  readonly weights: Float32Array;
+}
+
+/**
+ * Taps of a target whose sample x takes the source at `from + (x + 1/2) * step` (source samples, their centres at 1/2).
+ * Catmull-Rom cubic, which runs through the samples; widened by `step` where the picture shrinks, against aliasing.
+ */
+export function cubicTaps(count: number, from: number, step: number): Taps {
+  const wide = Math.max(1, Math.abs(step));
+  const taps = (Math.ceil(4 * wide) + 3) & ~3;
+  const starts = new Int32Array(count);
+  const weights = new Float32Array(count * taps);
+  for (let x = 0; x < count; x++) {
+    const centre = from + (x + 0.5) * step - 0.5;
+    const start = Math.floor(centre - 2 * wide) + 1;
+    starts[x] = start;
+    let sum = 0;
+    const row: number[] = [];
+    for (let k = 0; k < taps; k++) {
+      const w = catmullRom((start + k - centre) / wide);
+      row.push(w);
+      sum += w;
+    }
+    for (let k = 0; k < taps; k++) weights[x * taps + k] = row[k]! / sum;
+  }
+  return { count, taps, starts, weights };
+}
+
+/** The cubic of E. Catmull and R. Rom (1974): support 2, value 1 at 0, 0 at the other whole numbers. */
+function catmullRom(x: number): number {
+  const t = Math.abs(x);
+  if (t >= 2) return 0;
+  return t < 1 ? (1.5 * t - 2.5) * t * t + 1 : ((-0.5 * t + 2.5) * t - 4) * t + 2;
+}
+
+/** One plane resampled across by one set of taps and down by another; edges are continued, never black. */
+export class Resampler {
+  private readonly starts: number;
+  private readonly weights: number;
+  private readonly downWeights: number;
+  private readonly padded: number;
+  private readonly list: number;
+  private readonly mixed: number;
+  private readonly pad: number;
+
+  /** @param reserve gives memory that outlives the resampler; @param across taps on a row of the source @param down taps on a column */
+  constructor(
+    private readonly engine: Engine,
+    reserve: (bytes: number) => number,
+    private readonly sourceWidth: number,
+    private readonly sourceHeight: number,
+    private readonly across: Taps,
+    private readonly down: Taps,
+  ) {
+    const first = across.starts.reduce((a, b) => Math.min(a, b), 0);
+    const last = across.starts.reduce((a, b) => Math.max(a, b), 0) + across.taps;
+    this.pad = Math.max(-first, last - sourceWidth, 0) + 4;
+    this.starts = reserve(across.count * 4);
+    this.weights = reserve(across.count * across.taps * 4);
+    this.downWeights = reserve(down.count * down.taps * 4);
+    this.padded = reserve(floatStride(sourceWidth + 2 * this.pad));
+    this.list = reserve(down.taps * 4);
+    this.mixed = reserve(floatStride(sourceWidth));
+    engine.ints(this.starts, across.count).set(across.starts.map((s) => s + this.pad));
+    engine.floats(this.weights, across.weights.length).set(across.weights);
+    engine.floats(this.downWeights, down.weights.length).set(down.weights);
+  }
+
+  run(dst: number, dstStride: number, src: number, srcStride: number): void {
+    const k = this.engine.kernels;
+    const { across, down } = this;
+    for (let y = 0; y < down.count; y++) {
+      const start = down.starts[y]!;
+      const list = this.engine.ints(this.list, down.taps);
+      for (let j = 0; j < down.taps; j++) list[j] = src + Math.max(0, Math.min(this.sourceHeight - 1, start + j)) * srcStride;
+      k.mixRows(this.mixed, this.list, this.downWeights + y * down.taps * 4, down.taps, this.sourceWidth);
+      k.padRow(this.padded, this.mixed, this.sourceWidth, this.pad);
+      k.gatherRow(dst + y * dstStride, this.padded, across.count, this.starts, this.weights, across.taps);
+    }
+  }
+}

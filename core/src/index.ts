@@ -1,0 +1,14 @@
+export { Engine, type Kernels } from './engine';
+export * from './frame/encoding';
+export type { Target } from './frame/export';
+export * from './carriers';
+export * from './traits';
+export * from './traits/settings';
+export { ACTS, type Act, type AnyTrait, type Domain, type Footprint, type Trait } from './traits/trait';
+export * from './look/look';
+export { checkLook, LookError, parseLook, pathText, type Problem } from './look/check';
+export { lookJsonSchema } from './look/json-schema';
+export { resolveLook, valuesOf } from './look/resolve';
+export { Plan, type PlanOptions, type Step } from './plan/plan';
+export { shippedLook, shippedLooks, type ShippedLook } from './looks';
+export * from './signals/signals';

@@ -1,0 +1,153 @@
+import { beforeAll, describe, expect, test } from '@jest/globals';
+import type { Engine } from '../engine';
+import type { Encoding } from '../frame/encoding';
+import { EMPTY_LOOK, type Look, type TraitUse } from '../look/look';
+import { shippedLooks } from '../looks';
+import { correlation, lookOf, newEngine, randomFrame, RGB16, RGB8, signalFrame, wear, YUV420 } from '../testing';
+import { traits } from '../traits';
+import type { NumberSetting, Setting } from '../traits/settings';
+import { Plan } from './plan';
+
+let engine: Engine;
+beforeAll(async () => {
+  engine = await newEngine();
+});
+
+const ENCODINGS: Encoding[] = [];
+for (const bits of [8, 10]) {
+  for (const [subX, subY] of [
+    [0, 0],
+    [1, 0],
+    [1, 1],
+  ] as const) {
+    for (const matrix of ['bt601', 'bt709'] as const) {
+      for (const range of ['limited', 'full'] as const) ENCODINGS.push({ layout: 'yuv', bits, subX, subY, matrix, range });
+    }
+  }
+  ENCODINGS.push({ layout: 'rgb', bits, subX: 0, subY: 0, matrix: 'bt709', range: 'full' });
+}
+
+const everyTrait = (strength: number): Look => lookOf(traits.map((t): TraitUse => ({ trait: t.id, strength })));
+
+describe('a look that does nothing', () => {
+  test.each(ENCODINGS)('gives %o back bit for bit', (encoding) => {
+    for (const [width, height] of [
+      [64, 48],
+      [37, 29],
+      [1, 1],
+    ] as const) {
+      const frame = randomFrame(width, height, encoding);
+      for (const look of [EMPTY_LOOK, everyTrait(0), lookOf([{ trait: 'grain', on: false }])]) {
+        const plan = new Plan(engine, look, { source: frame, target: { width, height, encoding }, rate: 24 });
+        expect(plan.render(3, frame)).toEqual(frame.planes);
+        plan.dispose();
+      }
+    }
+  });
+
+  test('through the floats, too, R’G’B’ comes back exactly', () => {
+    // 8 bits read and written as 16 must be the same fractions.
+    const frame = randomFrame(33, 17, RGB8);
+    const plan = new Plan(engine, EMPTY_LOOK, { source: frame, target: { width: 33, height: 17, encoding: RGB16 }, rate: 24 });
+    plan.render(0, frame).forEach((plane, i) => {
+      const codes = new Uint16Array(plane.buffer);
+      expect(Array.from(codes)).toEqual(Array.from(frame.planes[i]!, (v) => v * 257));
+    });
+    plan.dispose();
+  });
+});
+
+describe('every trait', () => {
+  const extremes = (pick: (s: NumberSetting) => number, flag: boolean) => (s: Setting) => (s.kind === 'number' ? pick(s) : flag);
+  const cases = traits.flatMap((t) =>
+    (
+      [
+        ['least', extremes((s) => s.min, false)],
+        ['default', (s: Setting) => s.default],
+        ['greatest', extremes((s) => s.max, true)],
+      ] as const
+    ).map(([name, value]) => ({ id: t.id, name, settings: Object.fromEntries(Object.entries(t.settings as Record<string, Setting>).map(([key, s]) => [key, value(s)])) })),
+  );
+
+  test.each(cases)('$id at its $name settings is finite and bares no black edge', ({ id, settings }) => {
+    const width = 90;
+    const height = 54;
+    const planes = wear(engine, lookOf([{ trait: id, settings }]), signalFrame('grey', width, height, 1));
+    for (const plane of planes) {
+      expect(plane.every(Number.isFinite)).toBe(true);
+      for (const along of [0, height - 1]) expect(Math.max(...plane.subarray(along * width, (along + 1) * width))).toBeGreaterThan(0.2);
+      for (const across of [0, width - 1]) expect(Math.max(...Array.from({ length: height }, (_, y) => plane[y * width + across]!))).toBeGreaterThan(0.2);
+    }
+  });
+
+  test.each(traits.map((t) => t.id))('%s at half strength lies half way', (id) => {
+    const frame = signalFrame('bars', 96, 540, 0.6);
+    const [under, half, full] = [EMPTY_LOOK, lookOf([{ trait: id, strength: 0.5 }]), lookOf([{ trait: id }])].map((look) => wear(engine, look, frame)[0]!);
+    const moved = Array.from(full!, (v, i) => v - under![i]!);
+    const movedHalf = Array.from(half!, (v, i) => v - under![i]!);
+    expect(Math.max(...moved.map(Math.abs))).toBeGreaterThan(0.005);
+    expect(correlation(moved, movedHalf)).toBeGreaterThan(0.9);
+  });
+});
+
+describe('a plan', () => {
+  test('renders a frame the same alone, in sequence and backwards', () => {
+    for (const { look } of shippedLooks) {
+      const frame = randomFrame(200, 120, YUV420);
+      const options = { source: frame, target: { width: 200, height: 120, encoding: YUV420 }, rate: 24 };
+      const sequence = new Plan(engine, look, options);
+      const forward = [0, 1, 2, 3].map((n) => sequence.render(n, frame));
+      const backward = [3, 2, 1, 0].map((n) => sequence.render(n, frame)).reverse();
+      const alone = new Plan(engine, look, options);
+      expect(backward).toEqual(forward);
+      expect(alone.render(2, frame)).toEqual(forward[2]);
+      sequence.dispose();
+      alone.dispose();
+    }
+  });
+
+  test('gives its memory back', () => {
+    const before = engine.reservedBytes;
+    for (const { look } of shippedLooks) {
+      const frame = randomFrame(64, 48, YUV420);
+      const plan = new Plan(engine, look, { source: frame, target: { width: 96, height: 54, encoding: 'rgba' }, rate: 24 });
+      plan.render(0, frame);
+      plan.dispose();
+    }
+    expect(engine.reservedBytes).toBe(before);
+  });
+
+  test('the cut into bands changes nothing', () => {
+    const frame = randomFrame(320, 120, YUV420);
+    for (const { look } of shippedLooks) {
+      const [narrow, usual, whole] = [2, undefined, 120].map((bandRows) => {
+        const plan = new Plan(engine, look, { source: frame, target: { width: 320, height: 120, encoding: YUV420 }, rate: 24, bandRows });
+        const planes = plan.render(7, frame);
+        plan.dispose();
+        return planes;
+      });
+      expect(narrow).toEqual(whole);
+      expect(usual).toEqual(whole);
+    }
+  });
+
+  test('fills another shape and crops about the middle', () => {
+    // Bars 160 x 90 into a square: the middle four of eight bars and no black beside them.
+    const frame = signalFrame('bars', 160, 90, 1);
+    const plan = new Plan(engine, EMPTY_LOOK, { source: frame, target: { width: 45, height: 45, encoding: RGB8 }, rate: 24 });
+    const [r, g, b] = plan.render(0, frame);
+    const at = (x: number): number[] => [r![45 * 20 + x]!, g![45 * 20 + x]!, b![45 * 20 + x]!];
+    expect(at(0)).toEqual([255, 255, 0]);
+    expect(at(7)).toEqual([0, 255, 255]);
+    expect(at(17)).toEqual([0, 255, 0]);
+    expect(at(27)).toEqual([255, 0, 255]);
+    expect(at(44)).toEqual([0, 0, 255]);
+    plan.dispose();
+  });
+
+  test('names its steps with their domains', () => {
+    const plan = new Plan(engine, lookOf([{ trait: 'scanlines' }, { trait: 'grain' }]), { source: randomFrame(8, 8, YUV420), target: { width: 8, height: 800, encoding: 'rgba' }, rate: 24 });
+    expect(plan.steps.map((s) => s.name)).toEqual(['read and resize', 'display to density', 'grain', 'density to linear', 'scanlines', 'linear to display', 'write']);
+    plan.dispose();
+  });
+});

@@ -1,0 +1,68 @@
+/** What the tests of this package share: an engine, pictures and measures. Not part of the product. */
+import { readFile } from 'node:fs/promises';
+import { createRequire } from 'node:module';
+import { Engine } from './engine';
+import { frameBytes, splitPlanes, type Encoding, type RawFrame } from './frame/encoding';
+import type { Look, TraitUse } from './look/look';
+import { LOOK_SCHEMA } from './look/look';
+import { Plan } from './plan/plan';
+import { signalPicture, toCodes, type Signal } from './signals/signals';
+
+const wasm = readFile(createRequire(import.meta.url).resolve('@tin-ghost/core/kernels.wasm'));
+
+export const newEngine = async (): Promise<Engine> => Engine.create(await wasm);
+
+export const RGB16: Encoding = { layout: 'rgb', bits: 16, subX: 0, subY: 0, matrix: 'bt709', range: 'full' };
+export const RGB8: Encoding = { ...RGB16, bits: 8 };
+export const YUV420: Encoding = { layout: 'yuv', bits: 8, subX: 1, subY: 1, matrix: 'bt709', range: 'limited' };
+
+export const signalFrame = (signal: Signal, width: number, height: number, level?: number, encoding: Encoding = RGB16): RawFrame => ({
+  width,
+  height,
+  encoding,
+  planes: toCodes(signalPicture(signal, { width, height, level }), encoding.bits),
+});
+
+/** A picture of bytes that look random but are the same every time. */
+export function randomFrame(width: number, height: number, encoding: Encoding, seed = 1): RawFrame {
+  const data = new Uint8Array(frameBytes(width, height, encoding));
+  const mask = encoding.bits > 8 ? 2 ** (encoding.bits - 8) - 1 : 255;
+  let h = seed >>> 0;
+  for (let i = 0; i < data.length; i++) {
+    h = (Math.imul(h, 1664525) + 1013904223) >>> 0;
+    data[i] = (h >>> 24) & (encoding.bits > 8 && i % 2 === 1 ? mask : 255);
+  }
+  return splitPlanes(data, width, height, encoding);
+}
+
+export const lookOf = (traits: TraitUse[], carrier = 'super8', seed = 5): Look => ({ schema: LOOK_SCHEMA, name: 'test', seed, lives: [{ carrier, traits }] });
+
+/** Renders one picture to 16-bit R'G'B' and returns its planes as floats 0..1. */
+export function wear(engine: Engine, look: Look, frame: RawFrame, n = 0, rate = 24): Float32Array[] {
+  const plan = new Plan(engine, look, { source: frame, target: { width: frame.width, height: frame.height, encoding: RGB16 }, rate });
+  try {
+    return plan.render(n, frame).map((plane) => Float32Array.from(new Uint16Array(plane.buffer, plane.byteOffset, plane.length / 2), (v) => v / 65535));
+  } finally {
+    plan.dispose();
+  }
+}
+
+export const mean = (values: ArrayLike<number>): number => {
+  let sum = 0;
+  for (let i = 0; i < values.length; i++) sum += values[i]!;
+  return sum / values.length;
+};
+
+export const rms = (values: ArrayLike<number>): number => {
+  const m = mean(values);
+  let sum = 0;
+  for (let i = 0; i < values.length; i++) sum += (values[i]! - m) ** 2;
+  return Math.sqrt(sum / values.length);
+};
+
+export function correlation(a: ArrayLike<number>, b: ArrayLike<number>): number {
+  const [ma, mb] = [mean(a), mean(b)];
+  let sum = 0;
+  for (let i = 0; i < a.length; i++) sum += (a[i]! - ma) * (b[i]! - mb);
+  return sum / a.length / (rms(a) * rms(b));
+}

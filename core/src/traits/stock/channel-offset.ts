@@ -1,0 +1,91 @@
+import { cubicTaps, Resampler } from '../../frame/resample';
+import { rowAt } from '../../frame/surface';
+import { percent, percentOfWidth } from '../settings';
+import { trait, type Values } from '../trait';
+
+const shift = (name: string, value: number) => percentOfWidth({ name, says: 'Shift in hundredths of the width of the picture', default: value, min: -5, max: 5 });
+const scale = (name: string) => percent({ name, says: 'Size of this colour’s picture about the middle; 100 is as it was', default: 100, min: 90, max: 110 });
+
+const settings = {
+  redAcross: shift('Red across', 0.12),
+  redDown: shift('Red down', 0),
+  redScale: scale('Red size'),
+  greenAcross: shift('Green across', 0),
+  greenDown: shift('Green down', 0),
+  greenScale: scale('Green size'),
+  blueAcross: shift('Blue across', -0.12),
+  blueDown: shift('Blue down', 0),
+  blueScale: scale('Blue size'),
+};
+
+interface Move {
+  readonly across: number;
+  readonly down: number;
+  readonly scale: number;
+}
+
+const moves = (s: Values<typeof settings>): Move[] => [
+  { across: s.redAcross, down: s.redDown, scale: s.redScale },
+  { across: s.greenAcross, down: s.greenDown, scale: s.greenScale },
+  { across: s.blueAcross, down: s.blueDown, scale: s.blueScale },
+];
+
+/** Shorter shifts than this (in pixels) change no 16-bit code and are left out. */
+const NOTHING = 1e-6;
+const rests = (m: Move): boolean => Math.abs(m.across) < NOTHING && Math.abs(m.down) < NOTHING && Math.abs(m.scale - 1) < NOTHING;
+const alongRow = (m: Move): boolean => Math.abs(m.down) < NOTHING && Math.abs(m.scale - 1) < NOTHING;
+
+/**
+ * Red, green and blue out of register, each by a shift and a scale of its own. Sub-pixel by the Catmull-Rom cubic; the
+ * picture's edge is continued where a shift bares it.
+ */
+export const channelOffset = trait({
+  id: 'channel-offset',
+  act: 'stock',
+  name: 'Channel offset',
+  says: 'Red, green and blue do not line up.',
+  domain: 'any',
+  settings,
+  footprint: (s) => (moves(s).every(alongRow) ? 'line' : 'area'),
+  idle: (s) => moves(s).every(rests),
+  prepare({ engine, settings: s, units, reserve }) {
+    const k = engine.kernels;
+    const { width, height } = units;
+    if (moves(s).every(alongRow)) {
+      const shifts = moves(s).map((m, plane) => {
+        if (rests(m)) return null;
+        // Every sample of the row has the same four weights, so one filter serves for all.
+        const one = cubicTaps(1, -m.across, 1);
+        const weights = reserve(16);
+        engine.floats(weights, 4).set(one.weights);
+        return { plane, start: one.starts[0]!, weights };
+      });
+      const pad = Math.max(...shifts.map((m) => Math.abs(m?.start ?? 0))) + 8;
+      const padded = reserve((width + 2 * pad + 16) * 4);
+      return ({ surface }) => {
+        for (const m of shifts) {
+          if (!m) continue;
+          for (let y = surface.top; y < surface.bottom; y++) {
+            const row = rowAt(surface, m.plane, y);
+            k.padRow(padded, row, width, pad);
+            k.firRow(row, padded + (pad + m.start) * 4, width, m.weights, 4);
+          }
+        }
+      };
+    }
+    const resamplers = moves(s).map((m) => {
+      if (rests(m)) return null;
+      // Target x shows the source at (x + 1/2 - middle - across) / scale + middle.
+      const across = cubicTaps(width, (-width / 2 - m.across) / m.scale + width / 2, 1 / m.scale);
+      const down = cubicTaps(height, (-height / 2 - m.down) / m.scale + height / 2, 1 / m.scale);
+      return new Resampler(engine, reserve, width, height, across, down);
+    });
+    return (pass) => {
+      resamplers.forEach((resampler, plane) => {
+        if (!resampler) return;
+        resampler.run(pass.spare[plane]!, pass.surface.stride, pass.surface.planes[plane]!, pass.surface.stride);
+        pass.swap(plane);
+      });
+    };
+  },
+});

@@ -1,0 +1,29 @@
+const swc = [
+  '@swc/jest',
+  {
+    jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true, decorators: false }, transform: { react: { runtime: 'automatic' } }, experimental: { keepImportAttributes: true } },
+    module: { type: 'es6' },
+  },
+];
+
+const project = (displayName, roots) => ({
+  displayName,
+  roots,
+  testMatch: ['**/*.test.ts', '**/*.test.tsx'],
+  testEnvironment: 'node',
+  extensionsToTreatAsEsm: ['.ts', '.tsx'],
+  transform: { '^.+\\.(ts|tsx)$': swc },
+  modulePathIgnorePatterns: ['<rootDir>/data', '/dist/'],
+});
+
+export default {
+  testTimeout: 60_000,
+  projects: [
+    project('core', ['<rootDir>/core']),
+    project('media', ['<rootDir>/media']),
+    project('cli', ['<rootDir>/cli']),
+    project('server', ['<rootDir>/server']),
+    project('web', ['<rootDir>/web']),
+    project('e2e', ['<rootDir>/e2e']),
+  ],
+};
