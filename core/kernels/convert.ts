@@ -8,18 +8,23 @@
 @inline
 function load4(p: usize, bytes: i32): v128 {
   const wide = bytes == 1 ? i16x8.extend_low_i8x16_u(v128.load32_zero(p)) : v128.load64_zero(p);
-  return f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(wide));
+  return f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_u(wide));
+}
+
+/** Rounds (halves to even) and clamps to 0..max: adding 2^23 leaves the whole number in the low bits. */
+// @ts-ignore: decorator
+@inline
+function code(v: v128, max: f32): v128 {
+  const held = f32x4.pmin(f32x4.splat(max), f32x4.pmax(f32x4.splat(0), v));
+  return v128.and(f32x4.add(held, f32x4.splat(8388608)), i32x4.splat(0x7fffff));
 }
 
 /** Eight floats, already scaled to codes, rounded to nearest, clamped to 0..max and stored. */
 // @ts-ignore: decorator
 @inline
 function store8(p: usize, a: v128, b: v128, max: f32, bytes: i32): void {
-  const zero = f32x4.splat(0);
-  const top = f32x4.splat(max);
-  const half = f32x4.splat(0.5);
-  const ia = i32x4.trunc_sat_f32x4_u(f32x4.add(f32x4.min(f32x4.max(a, zero), top), half));
-  const ib = i32x4.trunc_sat_f32x4_u(f32x4.add(f32x4.min(f32x4.max(b, zero), top), half));
+  const ia = code(a, max);
+  const ib = code(b, max);
   const words = i16x8.narrow_i32x4_u(ia, ib);
   if (bytes == 1) v128.store64_lane(p, i8x16.narrow_i16x8_u(words, words), 0);
   else v128.store(p, words);
@@ -150,16 +155,13 @@ export function chromaNarrow(dst: usize, src: usize, width: i32): void {
 
 /** R'G'B' floats (0..1) to interleaved 8-bit RGBA, opaque. Writes whole groups of four pixels. */
 export function rgbToRgba(dst: usize, r: usize, g: usize, b: usize, count: i32): void {
-  const zero = f32x4.splat(0);
-  const one = f32x4.splat(1);
   const top = f32x4.splat(255);
-  const half = f32x4.splat(0.5);
   const opaque = i32x4.splat(0xff000000);
   for (let x = 0; x < count; x += 4) {
     const at = <usize>x << 2;
-    const ir = i32x4.trunc_sat_f32x4_u(f32x4.add(f32x4.mul(f32x4.min(f32x4.max(v128.load(r + at), zero), one), top), half));
-    const ig = i32x4.trunc_sat_f32x4_u(f32x4.add(f32x4.mul(f32x4.min(f32x4.max(v128.load(g + at), zero), one), top), half));
-    const ib = i32x4.trunc_sat_f32x4_u(f32x4.add(f32x4.mul(f32x4.min(f32x4.max(v128.load(b + at), zero), one), top), half));
+    const ir = code(f32x4.mul(v128.load(r + at), top), 255);
+    const ig = code(f32x4.mul(v128.load(g + at), top), 255);
+    const ib = code(f32x4.mul(v128.load(b + at), top), 255);
     v128.store(dst + at, v128.or(v128.or(ir, i32x4.shl(ig, 8)), v128.or(i32x4.shl(ib, 16), opaque)));
   }
 }

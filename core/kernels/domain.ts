@@ -6,7 +6,7 @@ export function powRow(p: usize, count: i32, power: f32, floor: f32): void {
   const k = f32x4.splat(power);
   const low = f32x4.splat(floor);
   for (const end = p + (<usize>count << 2); p < end; p += 16) {
-    v128.store(p, exp2x4(f32x4.mul(log2x4(f32x4.max(v128.load(p), low)), k)));
+    v128.store(p, exp2x4(f32x4.mul(log2x4(f32x4.pmax(low, v128.load(p))), k)));
   }
 }
 
@@ -15,7 +15,7 @@ export function logRow(p: usize, count: i32, scale: f32, floor: f32): void {
   const k = f32x4.splat(scale);
   const low = f32x4.splat(floor);
   for (const end = p + (<usize>count << 2); p < end; p += 16) {
-    v128.store(p, f32x4.mul(log2x4(f32x4.max(v128.load(p), low)), k));
+    v128.store(p, f32x4.mul(log2x4(f32x4.pmax(low, v128.load(p))), k));
   }
 }
 

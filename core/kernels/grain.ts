@@ -5,8 +5,8 @@
 @inline
 function response(d: v128, c0: v128, c1: v128, c2: v128): v128 {
   const zero = f32x4.splat(0);
-  const u = f32x4.min(f32x4.sqrt(f32x4.mul(f32x4.max(d, zero), f32x4.splat(0.33333334))), f32x4.splat(1));
-  return f32x4.max(f32x4.add(f32x4.mul(f32x4.add(f32x4.mul(c2, u), c1), u), c0), zero);
+  const u = f32x4.pmin(f32x4.splat(1), f32x4.sqrt(f32x4.mul(f32x4.pmax(zero, d), f32x4.splat(0.33333334))));
+  return f32x4.pmax(zero, f32x4.add(f32x4.mul(f32x4.add(f32x4.mul(c2, u), c1), u), c0));
 }
 
 /**

@@ -15,13 +15,13 @@ export function scanlineRow(p: usize, count: i32, width: f32, widening: f32, c1:
   const k = f32x4.splat(-5.135627);
   const f1 = f32x4.splat(2 * c1), f2 = f32x4.splat(2 * c2), f3 = f32x4.splat(2 * c3);
   for (const end = p + (<usize>count << 2); p < end; p += 16) {
-    const light = f32x4.max(v128.load(p), zero);
-    const w = f32x4.add(w0, f32x4.mul(w1, f32x4.sqrt(f32x4.min(light, one))));
+    const light = f32x4.pmax(zero, v128.load(p));
+    const w = f32x4.add(w0, f32x4.mul(w1, f32x4.sqrt(f32x4.pmin(one, light))));
     const a = exp2x4(f32x4.mul(f32x4.mul(w, w), k));
     const a2 = f32x4.mul(a, a);
     const a4 = f32x4.mul(a2, a2);
     const a9 = f32x4.mul(f32x4.mul(a4, a4), a);
     const factor = f32x4.add(one, f32x4.add(f32x4.mul(a, f1), f32x4.add(f32x4.mul(a4, f2), f32x4.mul(a9, f3))));
-    v128.store(p, f32x4.mul(light, f32x4.max(factor, zero)));
+    v128.store(p, f32x4.mul(light, f32x4.pmax(zero, factor)));
   }
 }

@@ -8,7 +8,7 @@ beforeAll(async () => {
 });
 
 /** Light of one column, top to bottom. */
-function column(settings: object, width: number, height: number, level: number, n = 0): number[] {
+function column(settings: Record<string, number>, width: number, height: number, level: number, n = 0): number[] {
   const [plane] = wear(engine, lookOf([{ trait: 'scanlines', settings }], 'none'), signalFrame('grey', width, height, level), n);
   return Array.from({ length: height }, (_, y) => plane![y * width + 3]! ** 2.4);
 }

@@ -69,10 +69,11 @@ describe('channel offset', () => {
   });
 
   test('continues the edge: white stays white to the last pixel', () => {
-    for (const settings of [
+    const cases: Record<string, number>[] = [
       { redAcross: 5, greenAcross: -5, blueAcross: 3.3 },
       { redAcross: 5, redDown: 5, greenScale: 90, blueScale: 90, blueDown: -5 },
-    ]) {
+    ];
+    for (const settings of cases) {
       for (const plane of wear(engine, lookOf([{ trait: 'channel-offset', settings }]), signalFrame('grey', 200, 120, 1))) {
         expect(plane.reduce((a, b) => Math.min(a, b))).toBeGreaterThan(0.9999);
       }

@@ -1,0 +1,153 @@
+import { readFile, rename, stat, writeFile } from 'node:fs/promises';
+import { basename, dirname, resolve } from 'node:path';
+import { LOOK_LIMITS, LookError, parseLook, shippedLook, shippedLooks, SIGNALS, traits, type Look, type Setting, type Signal } from '@tin-ghost/core';
+import { containerOf, DEPTHS, framesAt, InputError, probe, renderFrame, strike, writePng, writeSignal, type Container, type StrikeProgress } from '@tin-ghost/media';
+import { rateOption, readArguments, realNumber, required, sizeOption, UsageError, wholeNumber } from './arguments';
+
+const print = (text: string): void => {
+  process.stdout.write(`${text}\n`);
+};
+
+/** A look by its file or by the id of one that ships. Errors name the file and the place. */
+async function lookFrom(name: string): Promise<Look> {
+  const shipped = shippedLook(name);
+  if (shipped) return shipped;
+  const size = await stat(name).then(
+    (s) => s.size,
+    () => -1,
+  );
+  if (size < 0) throw new InputError(name, `there is no such file, nor a look of that id; there are ${shippedLooks.map((l) => l.id).join(', ')}`);
+  if (size > 4 * LOOK_LIMITS.bytes) throw new InputError(name, `the file is ${size} bytes; a look has at most ${LOOK_LIMITS.bytes}`);
+  try {
+    return parseLook(await readFile(name, 'utf8'));
+  } catch (error) {
+    if (error instanceof LookError) throw new InputError(name, error.problems.map((p) => (p.path ? `${p.path} ${p.message}` : p.message)).join('\n  '));
+    throw error;
+  }
+}
+
+async function seeded(name: string, seed: number | undefined): Promise<Look> {
+  const look = await lookFrom(name);
+  return seed === undefined ? look : { ...look, seed };
+}
+
+async function outputFolder(file: string): Promise<void> {
+  const folder = dirname(resolve(file));
+  const there = await stat(folder).then(
+    (s) => s.isDirectory(),
+    () => false,
+  );
+  if (!there) throw new InputError(file, `there is no folder ${folder}`);
+}
+
+function progressLine(): ((p: StrikeProgress) => void) | undefined {
+  if (!process.stderr.isTTY) return undefined;
+  return (p) => process.stderr.write(`\r${p.done} of ${p.total} pictures, ${p.perSecond.toFixed(1)} a second, ${Math.ceil(p.secondsLeft)} s left   ${p.done === p.total ? '\n' : ''}`);
+}
+
+export async function render(args: string[]): Promise<void> {
+  const { options, words } = readArguments(args, ['in', 'look', 'out', 'seed', 'size', 'fps', 'from', 'to', 'depth'], ['no-sound']);
+  if (words.length) throw new UsageError(`"${words[0]}" is not expected`);
+  const input = required(options, 'in');
+  const out = required(options, 'out');
+  const container = containerOf(out);
+  if (!container) throw new UsageError(`--out must end in .mp4, .webm, .mkv or be DIR/%05d.png, not "${basename(out)}"`);
+  if (container === 'png' && !/%0?\d*d/.test(basename(out))) throw new UsageError('--out for pictures must number them, such as DIR/%05d.png');
+  const depths = DEPTHS[container as Exclude<Container, 'proxy'>];
+  const bits = wholeNumber(options, 'depth', 8, 16) ?? 8;
+  if (!depths.includes(bits)) throw new UsageError(`--depth for ${container} is ${depths.join(' or ')}, not ${bits}`);
+  const seed = wholeNumber(options, 'seed', 0, 0xffffffff);
+  const size = sizeOption(options);
+  const rate = rateOption(options);
+  const from = wholeNumber(options, 'from', 0);
+  const to = wholeNumber(options, 'to', 1);
+  const look = await seeded(required(options, 'look'), seed);
+  const footage = await probe(input, input);
+  if (container !== 'png') await outputFolder(out);
+  const total = framesAt(footage, rate ?? footage.rate);
+  if ((from ?? 0) >= (to ?? total) || (to ?? total) > total) throw new InputError(input, `pictures ${from ?? 0} to ${to ?? total} were asked for; there are 0 to ${total}`, `--from ${from ?? 0} --to ${to ?? total}`);
+  await strike({ footage, look, file: resolve(out), container, bits, ...size, rate, from, to, sound: !options.flags.has('no-sound'), signal: interrupted(), onProgress: progressLine() });
+}
+
+export async function frame(args: string[]): Promise<void> {
+  const { options, words } = readArguments(args, ['in', 'look', 'at', 'out', 'seed', 'size'], []);
+  if (words.length) throw new UsageError(`"${words[0]}" is not expected`);
+  const input = required(options, 'in');
+  const out = required(options, 'out');
+  required(options, 'at');
+  const at = wholeNumber(options, 'at', 0)!;
+  if (containerOf(out) !== 'png') throw new UsageError(`--out must end in .png, not "${basename(out)}"`);
+  const size = sizeOption(options);
+  const look = await seeded(required(options, 'look'), wholeNumber(options, 'seed', 0, 0xffffffff));
+  const footage = await probe(input, input);
+  await outputFolder(out);
+  if (at >= footage.frames) throw new InputError(input, `there are pictures 0 to ${footage.frames - 1}`, `--at ${at}`);
+  const { width, height } = size ?? footage;
+  await writePng(resolve(out), width, height, await renderFrame(footage, look, at, { width, height }));
+}
+
+export function looks(args: string[]): void {
+  const { options } = readArguments(args, [], ['json']);
+  if (options.flags.has('json')) print(JSON.stringify(shippedLooks.map(({ id, look }) => ({ id, name: look.name, carriers: look.lives.map((l) => l.carrier) })), null, 2));
+  else for (const { id, look } of shippedLooks) print(`${id.padEnd(20)}${look.name}`);
+}
+
+export async function look(args: string[]): Promise<void> {
+  const { options, words } = readArguments(args, ['out'], []);
+  if (words.length !== 1) throw new UsageError('one ID is expected');
+  const found = shippedLook(words[0]!);
+  if (!found) throw new InputError(words[0]!, `no look of that id ships; there are ${shippedLooks.map((l) => l.id).join(', ')}`);
+  const text = JSON.stringify(found, null, 2);
+  if (!options.out) return print(text);
+  await outputFolder(options.out);
+  const part = `${options.out}.part-${process.pid}`;
+  await writeFile(part, `${text}\n`);
+  await rename(part, options.out);
+}
+
+export async function check(args: string[]): Promise<void> {
+  const { words } = readArguments(args, [], []);
+  if (words.length !== 1) throw new UsageError('one look file is expected');
+  const found = await lookFrom(words[0]!);
+  print(`${words[0]}: a look, "${found.name}", ${found.lives.length} ${found.lives.length === 1 ? 'life' : 'lives'}, ${found.lives.reduce((sum, l) => sum + l.traits.length, 0)} traits`);
+}
+
+const describeSetting = (key: string, s: Setting) =>
+  s.kind === 'number'
+    ? { id: key, name: s.name, says: s.says, kind: s.kind, unit: s.unit, sign: s.sign, min: s.min, max: s.max, default: s.default }
+    : { id: key, name: s.name, says: s.says, kind: s.kind, default: s.default };
+
+export function listTraits(args: string[]): void {
+  const { options } = readArguments(args, [], ['json']);
+  const listed = traits.map((t) => ({ id: t.id, act: t.act, name: t.name, says: t.says, settings: Object.entries(t.settings as Record<string, Setting>).map(([key, s]) => describeSetting(key, s)) }));
+  if (options.flags.has('json')) return print(JSON.stringify(listed, null, 2));
+  for (const t of listed) {
+    print(`${t.id} (${t.act}): ${t.says}`);
+    for (const s of t.settings) print(`  ${s.id.padEnd(14)}${s.kind === 'number' ? `${s.min} to ${s.max} ${s.sign}, ${s.default} by default` : `true or false, ${s.default} by default`}`);
+  }
+}
+
+export async function signal(args: string[]): Promise<void> {
+  const { options, words } = readArguments(args, ['out', 'size', 'fps', 'seconds', 'level'], []);
+  const name = words[0] as Signal;
+  if (words.length !== 1 || !SIGNALS.includes(name)) throw new UsageError(`one of ${SIGNALS.join(', ')} is expected`);
+  const file = required(options, 'out');
+  const container = containerOf(file);
+  if (!container) throw new UsageError(`--out must end in .mkv, .mp4, .webm or .png, not "${basename(file)}"`);
+  const { width, height } = sizeOption(options) ?? { width: 1280, height: 720 };
+  if ((container === 'mp4' || container === 'webm') && (width % 2 || height % 2)) throw new UsageError(`--size for ${container} must be even; mkv and png take any`);
+  const rate = rateOption(options) ?? { num: 24, den: 1 };
+  const seconds = realNumber(options, 'seconds', 0, 36_000) ?? 2;
+  const level = realNumber(options, 'level', 0, 1);
+  await outputFolder(file);
+  await writeSignal({ signal: name, file: resolve(file), width, height, rate, seconds, level });
+}
+
+/** Aborts when the user presses Ctrl-C, so that nothing half-written stays. */
+function interrupted(): AbortSignal {
+  const controller = new AbortController();
+  process.once('SIGINT', () => controller.abort());
+  process.once('SIGTERM', () => controller.abort());
+  return controller.signal;
+}
+

@@ -1,0 +1,54 @@
+import { CancelledError, InputError, WorkError } from '@tin-ghost/media';
+import { UsageError } from './arguments';
+import * as commands from './commands';
+
+const USAGE = `tinghost: wears footage as analog media would
+
+  tinghost render --in FILE --look LOOK.json|ID --out FILE.(mp4|webm|mkv)|DIR/%05d.png
+                  [--seed N] [--size WxH] [--fps N] [--from N] [--to N] [--depth 8|10|16] [--no-sound]
+  tinghost frame  --in FILE --look LOOK.json|ID --at N --out FILE.png [--seed N] [--size WxH]
+  tinghost looks [--json]
+  tinghost look ID [--out FILE]
+  tinghost check LOOK.json
+  tinghost traits [--json]
+  tinghost signal bars|ramp|sweep|grid|grey|pulse|steps --out FILE [--size WxH] [--fps N] [--seconds N] [--level 0..1]
+
+--from is the first picture, --to the one after the last, counted at --fps where that is given.
+A size of another shape than the footage's is filled and cropped about the middle.
+Exit codes: 0 done, 1 bad input or work that failed (nothing is left behind), 2 wrong usage.`;
+
+const COMMANDS: Record<string, (args: string[]) => void | Promise<void>> = {
+  render: commands.render,
+  frame: commands.frame,
+  looks: commands.looks,
+  look: commands.look,
+  check: commands.check,
+  traits: commands.listTraits,
+  signal: commands.signal,
+};
+
+/** Runs one command. @returns the exit code */
+export async function main(args: string[]): Promise<number> {
+  const [name, ...rest] = args;
+  if (!name || name === 'help' || name === '--help' || name === '-h') {
+    process.stdout.write(`${USAGE}\n`);
+    return name ? 0 : 2;
+  }
+  try {
+    const command = COMMANDS[name];
+    if (!command) throw new UsageError(`there is no command "${name}"`);
+    await command(rest);
+    return 0;
+  } catch (error) {
+    if (error instanceof UsageError) {
+      process.stderr.write(`tinghost ${name}: ${error.message}\n\n${USAGE}\n`);
+      return 2;
+    }
+    if (error instanceof InputError || error instanceof WorkError || error instanceof CancelledError || error instanceof RangeError) {
+      process.stderr.write(`tinghost ${name}: ${error.message}\n`);
+      return 1;
+    }
+    process.stderr.write(`tinghost ${name}: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}\n`);
+    return 1;
+  }
+}

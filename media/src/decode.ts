@@ -1,0 +1,122 @@
+import { frameBytes, splitPlanes, type RawFrame } from '@tin-ghost/core';
+import { InputError, WorkError } from './errors';
+import { rateValue, type Footage } from './footage';
+import { sequenceInput } from './probe';
+import { FFMPEG, LOCAL_ONLY, start } from './process';
+
+export interface DecodeOptions {
+  /** First picture, and the one after the last. */
+  readonly from: number;
+  readonly to: number;
+  readonly signal?: AbortSignal;
+}
+
+/** Containers in which a seek lands on the picture asked for. */
+const SEEKABLE = /\b(mov|mp4|matroska|webm)\b/;
+/** A deinterlacer looks at the neighbours, so reading begins a little earlier. */
+const RUN_IN = 4;
+
+/** Pictures read from the start are skipped in our own reader; where the container allows, ffmpeg seeks. */
+function seekPoint(footage: Footage, from: number): number {
+  if (footage.kind !== 'clip' || !footage.constantRate || !SEEKABLE.test(footage.format)) return 0;
+  return Math.max(0, footage.interlaced ? from - RUN_IN : from);
+}
+
+function inputArgs(footage: Footage, at: number): string[] {
+  if (footage.kind === 'sequence') return [...sequenceInput(footage.rate), '-i', footage.path];
+  if (footage.kind === 'still') return ['-i', footage.path];
+  const seek = at > 0 ? ['-ss', ((at - 0.5) / rateValue(footage.rate) + footage.start).toFixed(6)] : [];
+  return [...seek, '-i', footage.path];
+}
+
+function filters(footage: Footage): string {
+  const chain: string[] = [];
+  if (footage.interlaced) chain.push('bwdif=mode=send_frame');
+  if (footage.stretched) chain.push(`scale=${footage.width}:${footage.height}:flags=bicubic`, 'setsar=1');
+  if (!footage.constantRate) chain.push('setpts=PTS-STARTPTS', `fps=${footage.rate.num}/${footage.rate.den}`);
+  return chain.length ? chain.join(',') : 'null';
+}
+
+/** A file's R'G'B' planes stand in the order green, blue, red. */
+function arrange(frame: RawFrame): RawFrame {
+  if (frame.encoding.layout !== 'rgb') return frame;
+  const [g, b, r] = frame.planes;
+  return { ...frame, planes: [r!, g!, b!] };
+}
+
+/** Pictures a file may lack at its end before it counts as cut short; they are filled by the last one. */
+const FORGIVEN = (frames: number): number => Math.max(2, Math.ceil(frames * 0.01));
+
+/**
+ * The pictures `from` to `to` (not included), in order, each in memory of its own. Reads no faster than they are taken.
+ * @throws InputError where a picture cannot be read @throws CancelledError
+ */
+export async function* decode(footage: Footage, options: DecodeOptions): AsyncGenerator<RawFrame, void, void> {
+  const { from, to } = options;
+  if (!(from >= 0 && to > from && to <= footage.frames)) throw new RangeError(`pictures ${from} to ${to} of ${footage.frames}`);
+  const { width, height, encoding } = footage;
+  if (footage.kind === 'still') {
+    const [picture] = await collect(readPipe(footage, 0, 1, options.signal));
+    if (!picture) throw new InputError(footage.path, 'the picture cannot be read');
+    for (let n = from; n < to; n++) yield { ...picture, planes: picture.planes.map((p) => p.slice()) };
+    return;
+  }
+  const at = seekPoint(footage, from);
+  let n = at;
+  let last: RawFrame | undefined;
+  for await (const frame of readPipe(footage, at, to - at, options.signal)) {
+    // Whoever takes a picture may hand its memory to another thread, so the copy is made first.
+    last = to - n <= FORGIVEN(footage.frames) + 1 ? { width, height, encoding, planes: frame.planes.map((p) => p.slice()) } : undefined;
+    if (n >= from) yield frame;
+    n++;
+  }
+  const missing = to - n;
+  if (missing > 0 && (!last || missing > FORGIVEN(footage.frames))) throw new InputError(footage.path, `the file is cut short: of ${footage.frames} pictures only ${n} can be read`, `picture ${n}`);
+  for (; n < to; n++) if (n >= from) yield { ...last!, planes: last!.planes.map((p) => p.slice()) };
+}
+
+async function collect(frames: AsyncIterable<RawFrame>): Promise<RawFrame[]> {
+  const out: RawFrame[] = [];
+  for await (const frame of frames) out.push(frame);
+  return out;
+}
+
+async function* readPipe(footage: Footage, at: number, count: number, signal?: AbortSignal): AsyncGenerator<RawFrame, void, void> {
+  const args = [...FFMPEG, ...LOCAL_ONLY, ...inputArgs(footage, at), '-map', `0:${footage.stream}`, '-frames:v', String(count), '-vf', filters(footage)];
+  const child = start('ffmpeg', [...args, '-fps_mode', 'passthrough', '-pix_fmt', footage.pixelFormat, '-f', 'rawvideo', 'pipe:1'], { signal, stallSeconds: 600 });
+  child.stdin.end();
+  const bytes = frameBytes(footage.width, footage.height, footage.encoding);
+  let ended = false;
+  try {
+    let held = new Uint8Array(bytes);
+    let filled = 0;
+    for await (const chunk of child.stdout as AsyncIterable<Buffer>) {
+      child.alive();
+      let taken = 0;
+      while (taken < chunk.length) {
+        const part = Math.min(bytes - filled, chunk.length - taken);
+        held.set(chunk.subarray(taken, taken + part), filled);
+        filled += part;
+        taken += part;
+        if (filled === bytes) {
+          yield arrange(splitPlanes(held, footage.width, footage.height, footage.encoding));
+          held = new Uint8Array(bytes);
+          filled = 0;
+        }
+      }
+    }
+    ended = true;
+    await child.done.catch((error: unknown) => {
+      throw error instanceof WorkError && !/ended from outside|stopped moving|not installed/.test(error.message) ? new InputError(footage.path, error.message) : error;
+    });
+  } finally {
+    if (!ended) child.kill();
+  }
+}
+
+/** One picture. Throws as `decode`. */
+export async function decodeOne(footage: Footage, n: number, signal?: AbortSignal): Promise<RawFrame> {
+  for await (const frame of decode(footage, { from: n, to: n + 1, signal })) return frame;
+  throw new InputError(footage.path, 'the picture cannot be read', `picture ${n}`);
+}
+

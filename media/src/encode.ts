@@ -1,0 +1,103 @@
+import { once } from 'node:events';
+import type { Encoding } from '@tin-ghost/core';
+import type { Footage, Rate } from './footage';
+import { FFMPEG, LOCAL_ONLY, start, type Child } from './process';
+
+export type Container = 'mp4' | 'webm' | 'mkv' | 'png' | 'proxy';
+
+export interface EncodeOptions {
+  /** File to write (or the printf pattern of a PNG sequence); written in place. */
+  readonly file: string;
+  readonly container: Container;
+  readonly width: number;
+  readonly height: number;
+  readonly rate: Rate;
+  readonly encoding: Encoding;
+  /** Footage whose sound is laid in, from this second on for this many seconds. */
+  readonly sound?: { readonly footage: Footage; readonly from: number; readonly seconds: number };
+  /** Number of the first file of a PNG sequence. */
+  readonly firstNumber?: number;
+  readonly signal?: AbortSignal;
+}
+
+/** Bits a container's coding can hold. */
+export const DEPTHS: Record<Exclude<Container, 'proxy'>, readonly number[]> = { mp4: [8, 10], webm: [8, 10], mkv: [8, 10, 16], png: [8, 16] };
+
+const LIMITED_709 = { matrix: 'bt709', range: 'limited' } as const;
+
+/** What the encoder of a container takes. */
+export function encodingFor(container: Container, bits: number): Encoding {
+  if (container === 'mkv' || container === 'png') return { layout: 'rgb', bits, subX: 0, subY: 0, matrix: 'bt709', range: 'full' };
+  return { layout: 'yuv', bits, subX: 1, subY: 1, ...LIMITED_709 };
+}
+
+const pixelFormat = (e: Encoding): string => (e.layout === 'rgb' ? `gbrp${e.bits > 8 ? `${e.bits}le` : ''}` : `yuv420p${e.bits > 8 ? `${e.bits}le` : ''}`);
+
+const TAGS = ['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv'];
+
+function codec(options: EncodeOptions): string[] {
+  switch (options.container) {
+    case 'mp4':
+      return ['-c:v', 'libx264', '-preset', 'medium', '-crf', '18', ...TAGS, '-movflags', '+faststart', '-c:a', 'aac', '-b:a', '192k', '-f', 'mp4'];
+    case 'webm':
+      return ['-c:v', 'libvpx-vp9', '-crf', '24', '-b:v', '0', '-deadline', 'good', '-cpu-used', '4', '-row-mt', '1', ...TAGS, '-c:a', 'libopus', '-b:a', '160k', '-f', 'webm'];
+    case 'mkv':
+      return ['-c:v', 'ffv1', '-level', '3', '-slices', '4', '-slicecrc', '1', '-g', '1', '-c:a', 'flac', '-f', 'matroska'];
+    case 'png':
+      return ['-c:v', 'png', '-pix_fmt', options.encoding.bits > 8 ? 'rgb48be' : 'rgb24', ...(/%0?\d*d/.test(options.file) ? ['-start_number', String(options.firstNumber ?? 0)] : ['-update', '1']), '-f', 'image2'];
+    case 'proxy':
+      // Every picture is whole in itself, so that any can be shown at once.
+      return ['-c:v', 'libx264', '-preset', 'veryfast', '-tune', 'fastdecode', '-crf', '14', '-g', '1', ...TAGS, '-movflags', '+faststart', '-f', 'mp4'];
+  }
+}
+
+/**
+ * Arguments that lay the sound of footage beside pictures that begin at its picture `from`: seeks to that time and, where
+ * the sound begins late, fills with silence so that it stays in step.
+ */
+export function soundInput(footage: Footage, from: number, seconds: number): { input: string[]; filter: string[] } {
+  const seek = footage.start + from;
+  return {
+    input: [...LOCAL_ONLY, ...(seek > 0.0005 ? ['-ss', seek.toFixed(6)] : []), '-t', seconds.toFixed(6), '-i', footage.path],
+    filter: ['-af', `aresample=async=1:first_pts=0,apad,atrim=end=${seconds.toFixed(6)}`],
+  };
+}
+
+/** Takes pictures in order and writes a file. */
+export class Encoder {
+  private readonly child: Child;
+
+  constructor(private readonly options: EncodeOptions) {
+    const { width, height, rate, encoding, sound } = options;
+    const video = ['-f', 'rawvideo', '-pix_fmt', pixelFormat(encoding), '-s', `${width}x${height}`, '-framerate', `${rate.num}/${rate.den}`, '-color_range', encoding.layout === 'rgb' ? 'pc' : 'tv', '-i', 'pipe:0'];
+    const laid = sound?.footage.sound && options.container !== 'png' && options.container !== 'proxy' ? soundInput(sound.footage, sound.from, sound.seconds) : null;
+    const maps = laid ? ['-map', '0:v', '-map', '1:a:0', ...laid.filter] : ['-map', '0:v'];
+    const args = [...FFMPEG, ...LOCAL_ONLY, ...video, ...(laid?.input ?? []), ...maps, '-map_metadata', '-1', ...codec(options), options.file];
+    this.child = start('ffmpeg', args, { signal: options.signal, stallSeconds: 600 });
+    this.child.stdout.resume();
+  }
+
+  /** Hands one picture over; resolves when the next may follow. Throws as `Child.done` once the program has ended. */
+  async write(planes: readonly Uint8Array[]): Promise<void> {
+    const order = this.options.encoding.layout === 'rgb' ? [planes[1]!, planes[2]!, planes[0]!] : planes;
+    let free = true;
+    for (const plane of order) free = this.child.stdin.write(plane);
+    if (!free) await Promise.race([once(this.child.stdin, 'drain').catch(() => undefined), this.failure()]);
+    this.child.alive();
+  }
+
+  /** Says that no more pictures come, and waits until the file is whole. */
+  async finish(): Promise<void> {
+    this.child.stdin.end();
+    await this.child.done;
+  }
+
+  kill(): void {
+    this.child.kill();
+  }
+
+  private async failure(): Promise<never> {
+    await this.child.done;
+    throw new Error('the encoder ended before the last picture');
+  }
+}

@@ -1,0 +1,12 @@
+export * from './errors';
+export * from './footage';
+export { probe, probeSequence } from './probe';
+export { decode, decodeOne } from './decode';
+export { DEPTHS, encodingFor, type Container } from './encode';
+export { framesAt, printSize, sourceFrame, strike, type StrikeOptions, type StrikeProgress, type Struck } from './strike';
+export { renderFrame } from './frame';
+export { writePng } from './png';
+export { containerOf, writeSignal, type SignalFileOptions } from './signal';
+export { newEngine } from './pool';
+export * from './intake';
+export * from './sequence';

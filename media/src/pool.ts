@@ -1,0 +1,81 @@
+import { readFile } from 'node:fs/promises';
+import { createRequire } from 'node:module';
+import { availableParallelism } from 'node:os';
+import { Worker } from 'node:worker_threads';
+import { Engine, type Look, type PlanOptions, type RawFrame } from '@tin-ghost/core';
+import { WorkError } from './errors';
+import type { Answer, Order, WorkerStart } from './render-worker';
+
+const locate = createRequire(import.meta.url);
+
+let compiled: Promise<WebAssembly.Module> | undefined;
+
+/** The kernels, compiled once a process. */
+export function kernelModule(): Promise<WebAssembly.Module> {
+  compiled ??= readFile(locate.resolve('@tin-ghost/core/kernels.wasm')).then((bytes) => WebAssembly.compile(bytes));
+  return compiled;
+}
+
+/** An engine of this thread. */
+export const newEngine = async (): Promise<Engine> => Engine.create(await kernelModule());
+
+interface Waiting {
+  resolve(planes: Uint8Array[]): void;
+  reject(error: Error): void;
+}
+
+/** Threads that wear pictures by one plan. */
+export class RenderPool {
+  private readonly workers: { worker: Worker; load: number }[];
+  private readonly waiting = new Map<number, Waiting>();
+  private next = 0;
+  private failed: Error | undefined;
+
+  private constructor(start: WorkerStart, threads: number) {
+    this.workers = Array.from({ length: threads }, () => {
+      const worker = new Worker(locate.resolve('@tin-ghost/media/render-worker'), { workerData: start });
+      const entry = { worker, load: 0 };
+      worker.on('message', (answer: Answer) => {
+        entry.load--;
+        const waiting = this.waiting.get(answer.id);
+        this.waiting.delete(answer.id);
+        if ('error' in answer) waiting?.reject(new WorkError(`a picture could not be rendered: ${answer.error}`));
+        else waiting?.resolve(answer.planes);
+      });
+      worker.on('error', (error) => this.fail(new WorkError(`a render thread ended: ${error.message}`)));
+      return entry;
+    });
+  }
+
+  static async start(look: Look, options: PlanOptions, threads = availableParallelism()): Promise<RenderPool> {
+    return new RenderPool({ module: await kernelModule(), look, options }, Math.max(1, threads));
+  }
+
+  /** Pictures that may be under way at once so that every thread has its next one waiting. */
+  get depth(): number {
+    return this.workers.length * 2;
+  }
+
+  /** Wears a picture on the least busy thread. The picture's memory is handed over. */
+  render(n: number, frame: RawFrame): Promise<Uint8Array[]> {
+    if (this.failed) return Promise.reject(this.failed);
+    const entry = this.workers.reduce((a, b) => (b.load < a.load ? b : a));
+    entry.load++;
+    const id = this.next++;
+    return new Promise((resolve, reject) => {
+      this.waiting.set(id, { resolve, reject });
+      const buffers = [...new Set(frame.planes.map((p) => p.buffer as ArrayBuffer))];
+      entry.worker.postMessage({ id, n, frame } satisfies Order, buffers);
+    });
+  }
+
+  async close(): Promise<void> {
+    await Promise.all(this.workers.map(({ worker }) => worker.terminate()));
+  }
+
+  private fail(error: Error): void {
+    this.failed = error;
+    for (const waiting of this.waiting.values()) waiting.reject(error);
+    this.waiting.clear();
+  }
+}

@@ -1,0 +1,29 @@
+/** A thread that wears pictures: one engine, one plan, pictures in, pictures out. */
+import { parentPort, workerData } from 'node:worker_threads';
+import { Engine, Plan, type Look, type PlanOptions, type RawFrame } from '@tin-ghost/core';
+
+export interface WorkerStart {
+  readonly module: WebAssembly.Module;
+  readonly look: Look;
+  readonly options: PlanOptions;
+}
+
+export interface Order {
+  readonly id: number;
+  readonly n: number;
+  readonly frame: RawFrame;
+}
+
+export type Answer = { readonly id: number; readonly planes: Uint8Array[] } | { readonly id: number; readonly error: string };
+
+const { module, look, options } = workerData as WorkerStart;
+const plan = Engine.create(module).then((engine) => new Plan(engine, look, options));
+
+parentPort!.on('message', (order: Order) => {
+  void plan
+    .then((ready) => {
+      const planes = ready.render(order.n, order.frame);
+      parentPort!.postMessage({ id: order.id, planes } satisfies Answer, planes.map((p) => p.buffer as ArrayBuffer));
+    })
+    .catch((error: unknown) => parentPort!.postMessage({ id: order.id, error: error instanceof Error ? error.message : String(error) } satisfies Answer));
+});

@@ -1,0 +1,177 @@
+import { mkdir, readdir, rename, rm } from 'node:fs/promises';
+import { basename, dirname, join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
+import type { Look } from '@tin-ghost/core';
+import { decode } from './decode';
+import { Encoder, encodingFor, type Container } from './encode';
+import { CancelledError, WorkError } from './errors';
+import { rateValue, type Footage, type Rate } from './footage';
+import { RenderPool } from './pool';
+
+export interface StrikeOptions {
+  readonly footage: Footage;
+  readonly look: Look;
+  /** File to make (for `png` the folder and pattern, such as `out/%05d.png`). Nothing appears under this name before it is whole. */
+  readonly file: string;
+  readonly container: Container;
+  readonly bits?: number;
+  /** Defaults to the footage's. For codings with halved chroma an odd side is lowered by one. */
+  readonly width?: number;
+  readonly height?: number;
+  /** Defaults to the footage's; pictures are repeated or left out, never blended. */
+  readonly rate?: Rate;
+  /** First picture and the one after the last, counted at `rate`. */
+  readonly from?: number;
+  readonly to?: number;
+  readonly sound?: boolean;
+  readonly threads?: number;
+  readonly signal?: AbortSignal;
+  readonly onProgress?: (progress: StrikeProgress) => void;
+}
+
+export interface StrikeProgress {
+  readonly done: number;
+  readonly total: number;
+  /** Pictures a second, over the last seconds. */
+  readonly perSecond: number;
+  readonly secondsLeft: number;
+}
+
+export interface Struck {
+  readonly frames: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** Pictures of the print, where the footage is shown at `rate`. */
+export const framesAt = (footage: Footage, rate: Rate): number => Math.max(1, Math.round((footage.frames * rateValue(rate)) / rateValue(footage.rate)));
+
+/** The footage's picture that picture `n` at `rate` shows: the one that stands at its moment. */
+export const sourceFrame = (footage: Footage, rate: Rate, n: number): number =>
+  Math.min(footage.frames - 1, Math.floor((n * rate.den * footage.rate.num) / (rate.num * footage.rate.den) + 1e-9));
+
+/** The size a coding can hold nearest to the one wanted. */
+export function printSize(width: number, height: number, container: Container): { width: number; height: number } {
+  if (container === 'mkv' || container === 'png') return { width, height };
+  return { width: Math.max(2, width & ~1), height: Math.max(2, height & ~1) };
+}
+
+/**
+ * Strikes a print: decodes, wears and encodes in a pipeline that holds a handful of pictures however long the footage is.
+ * @throws InputError, WorkError, CancelledError; whatever it throws, nothing is left under `file` or beside it
+ */
+export async function strike(options: StrikeOptions): Promise<Struck> {
+  const { footage, look, container } = options;
+  const rate = options.rate ?? footage.rate;
+  const total = framesAt(footage, rate);
+  const from = options.from ?? 0;
+  const to = options.to ?? total;
+  if (!(Number.isInteger(from) && Number.isInteger(to) && from >= 0 && to > from && to <= total)) throw new RangeError(`the range ${from} to ${to} does not lie within the ${total} pictures of the footage`);
+  const { width, height } = printSize(options.width ?? footage.width, options.height ?? footage.height, container);
+  const encoding = encodingFor(container, options.bits ?? 8);
+  const place = await partPlace(options.file, container);
+  const abort = new AbortController();
+  const signal = options.signal ? AbortSignal.any([options.signal, abort.signal]) : abort.signal;
+  const pool = await RenderPool.start(look, { source: footage, target: { width, height, encoding }, rate: rateValue(rate) }, options.threads);
+  let encoder: Encoder | undefined;
+  try {
+    const sound = options.sound === false ? undefined : { footage, from: from / rateValue(rate), seconds: (to - from) / rateValue(rate) };
+    encoder = new Encoder({ file: place.file, container, width, height, rate, encoding, sound, firstNumber: from, signal });
+    const meter = new Meter(to - from, options.onProgress);
+    const under: Promise<Uint8Array[]>[] = [];
+    const out = async (): Promise<void> => {
+      await encoder!.write(await under.shift()!);
+      meter.tick();
+    };
+    for await (const { n, frame } of retimed(footage, rate, from, to, signal)) {
+      const worn = pool.render(n, frame);
+      worn.catch(() => undefined);
+      under.push(worn);
+      if (under.length >= pool.depth) await out();
+    }
+    while (under.length) await out();
+    await encoder.finish();
+    await place.keep();
+    return { frames: to - from, width, height };
+  } catch (error) {
+    abort.abort();
+    encoder?.kill();
+    await place.discard();
+    throw options.signal?.aborted ? new CancelledError() : told(error);
+  } finally {
+    await pool.close();
+  }
+}
+
+function told(error: unknown): unknown {
+  const code = (error as NodeJS.ErrnoException).code;
+  if (code === 'ENOSPC') return new WorkError('the disk is full');
+  if (code === 'EACCES' || code === 'EROFS') return new WorkError('the folder cannot be written to');
+  return error;
+}
+
+/** The pictures of the print with the footage's picture for each; a picture shown twice is copied. */
+async function* retimed(footage: Footage, rate: Rate, from: number, to: number, signal: AbortSignal) {
+  const first = sourceFrame(footage, rate, from);
+  const last = sourceFrame(footage, rate, to - 1);
+  let n = from;
+  let at = first;
+  for await (const frame of decode(footage, { from: first, to: last + 1, signal })) {
+    while (n < to && sourceFrame(footage, rate, n) === at) {
+      const again = n + 1 < to && sourceFrame(footage, rate, n + 1) === at;
+      yield { n, frame: again ? { ...frame, planes: frame.planes.map((p) => p.slice()) } : frame };
+      n++;
+    }
+    at++;
+  }
+}
+
+/** A hidden place beside the wanted one, on the same disk, so that the finished print appears whole or not at all. */
+async function partPlace(file: string, container: Container) {
+  const folder = dirname(file);
+  const mark = `.part-${process.pid}-${Math.random().toString(36).slice(2, 8)}`;
+  if (container !== 'png') {
+    const part = join(folder, `.${basename(file)}${mark}`);
+    return { file: part, keep: () => rename(part, file), discard: () => rm(part, { force: true }) };
+  }
+  const made = await mkdir(folder, { recursive: true });
+  const part = join(folder, mark);
+  await mkdir(part);
+  return {
+    // A percent sign in a folder's name is not part of the pattern.
+    file: join(part.replaceAll('%', '%%'), basename(file)),
+    async keep() {
+      for (const name of await readdir(part)) await rename(join(part, name), join(folder, name));
+      await rm(part, { recursive: true });
+    },
+    async discard() {
+      // A child just killed may still be writing its last picture.
+      await pause(20);
+      await rm(made ?? part, { recursive: true, force: true, maxRetries: 3 });
+    },
+  };
+}
+
+/** Rate over the last seconds, reported at most ten times a second. */
+class Meter {
+  private done = 0;
+  private readonly marks: { at: number; done: number }[] = [{ at: performance.now(), done: 0 }];
+  private said = 0;
+
+  constructor(
+    private readonly total: number,
+    private readonly report?: (progress: StrikeProgress) => void,
+  ) {}
+
+  tick(): void {
+    const now = performance.now();
+    this.done++;
+    if (now - this.said < 100 && this.done < this.total) return;
+    this.said = now;
+    this.marks.push({ at: now, done: this.done });
+    while (this.marks.length > 2 && now - this.marks[0]!.at > 5000) this.marks.shift();
+    const first = this.marks[0]!;
+    const perSecond = ((this.done - first.done) * 1000) / Math.max(1, now - first.at);
+    this.report?.({ done: this.done, total: this.total, perSecond, secondsLeft: perSecond > 0 ? (this.total - this.done) / perSecond : 0 });
+  }
+}
