@@ -1,0 +1,12 @@
+import type { Database } from './db/client';
+import type { Newsroom } from './events';
+import type { Jobs } from './jobs/jobs';
+import type { MediaStore } from './store/media-store';
+
+/** What routes and jobs work with. */
+export interface Context {
+  readonly db: Database;
+  readonly store: MediaStore;
+  readonly news: Newsroom;
+  readonly jobs: Jobs;
+}

@@ -1,0 +1,28 @@
+import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
+import { migrate } from 'drizzle-orm/node-postgres/migrator';
+import pg from 'pg';
+import * as schema from './schema';
+
+export type Database = NodePgDatabase<typeof schema>;
+
+/** Connections to the database. A connection that breaks is replaced; it never ends the server. */
+export function connect(url: string): { db: Database; close: () => Promise<void> } {
+  const pool = new pg.Pool({ connectionString: url, max: 8, connectionTimeoutMillis: 4000 });
+  pool.on('error', () => undefined);
+  return { db: drizzle(pool, { schema }), close: () => pool.end() };
+}
+
+/** Brings the tables up to date. @param folder of the committed migrations */
+export const migrateTo = (db: Database, folder: string): Promise<void> => migrate(db, { migrationsFolder: folder });
+
+const LOST = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', '57P01', '57P02', '57P03', '08006', '08001', '08003']);
+
+/** Whether an error means that the database is away. */
+export function isDatabaseAway(error: unknown): boolean {
+  for (let e: unknown = error; e instanceof Error; e = e.cause) {
+    if (LOST.has((e as NodeJS.ErrnoException).code ?? '')) return true;
+    if (/Connection terminated|timeout exceeded when trying to connect/i.test(e.message)) return true;
+    if (e instanceof AggregateError && e.errors.some(isDatabaseAway)) return true;
+  }
+  return false;
+}

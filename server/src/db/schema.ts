@@ -1,0 +1,103 @@
+import { bigint, boolean, index, integer, jsonb, pgTable, real, text, timestamp, uuid } from 'drizzle-orm/pg-core';
+import type { Look } from '@tin-ghost/core';
+import type { Footage } from '@tin-ghost/media';
+
+const id = () => uuid('id').primaryKey().defaultRandom();
+const moment = (name: string) => timestamp(name, { withTimezone: true, mode: 'string' });
+
+export const reels = pgTable('reels', {
+  id: id(),
+  name: text('name').notNull(),
+  createdAt: moment('created_at').notNull().defaultNow(),
+  touchedAt: moment('touched_at').notNull().defaultNow(),
+});
+
+/** What is being done with footage or a print. */
+export type MediaState = 'waiting' | 'working' | 'ready' | 'failed';
+export type PrintState = 'waiting' | 'striking' | 'done' | 'failed' | 'stopped';
+
+export const media = pgTable('media', {
+  id: id(),
+  name: text('name').notNull(),
+  /** SHA-256 of the original, once read. */
+  hash: text('hash'),
+  bytes: bigint('bytes', { mode: 'number' }).notNull(),
+  /** Name of the original in the medium's folder; uploads of a sequence stand in `sequence`. */
+  original: text('original').notNull(),
+  state: text('state').$type<MediaState>().notNull().default('waiting'),
+  /** Share of the way in, 0 to 1. */
+  progress: real('progress').notNull().default(0),
+  error: text('error'),
+  /** `path` is relative to the medium's folder. */
+  footage: jsonb('footage').$type<Footage>(),
+  proxyWidth: integer('proxy_width'),
+  proxyHeight: integer('proxy_height'),
+  hasSound: boolean('has_sound').notNull().default(false),
+  createdAt: moment('created_at').notNull().defaultNow(),
+});
+
+export const shots = pgTable(
+  'shots',
+  {
+    id: id(),
+    reelId: uuid('reel_id')
+      .notNull()
+      .references(() => reels.id, { onDelete: 'cascade' }),
+    mediaId: uuid('media_id')
+      .notNull()
+      .references(() => media.id),
+    position: integer('position').notNull(),
+    name: text('name').notNull(),
+    look: jsonb('look').$type<Look>().notNull(),
+    /** Rises with every kept change, so that two tabs cannot overwrite each other unseen. */
+    revision: integer('revision').notNull().default(0),
+    touchedAt: moment('touched_at').notNull().defaultNow(),
+  },
+  (table) => [index('shots_reel').on(table.reelId, table.position)],
+);
+
+/** Looks the user has put away; those that ship come with the engine. */
+export const looks = pgTable('looks', {
+  id: id(),
+  name: text('name').notNull(),
+  look: jsonb('look').$type<Look>().notNull(),
+  createdAt: moment('created_at').notNull().defaultNow(),
+});
+
+export interface PrintSettings {
+  readonly format: 'mp4' | 'webm';
+  readonly width: number;
+  readonly height: number;
+  readonly from: number;
+  readonly to: number;
+  readonly sound: boolean;
+}
+
+export const prints = pgTable('prints', {
+  id: id(),
+  shotId: uuid('shot_id').references(() => shots.id, { onDelete: 'set null' }),
+  mediaId: uuid('media_id')
+    .notNull()
+    .references(() => media.id),
+  name: text('name').notNull(),
+  /** The look as it was when the print was ordered. */
+  look: jsonb('look').$type<Look>().notNull(),
+  settings: jsonb('settings').$type<PrintSettings>().notNull(),
+  state: text('state').$type<PrintState>().notNull().default('waiting'),
+  done: integer('done').notNull().default(0),
+  total: integer('total').notNull(),
+  perSecond: real('per_second').notNull().default(0),
+  secondsLeft: real('seconds_left').notNull().default(0),
+  error: text('error'),
+  bytes: bigint('bytes', { mode: 'number' }),
+  createdAt: moment('created_at').notNull().defaultNow(),
+  finishedAt: moment('finished_at'),
+});
+
+/** Facts about this installation, such as whether the demo reel has been laid in. */
+export const facts = pgTable('facts', { key: text('key').primaryKey(), value: text('value').notNull() });
+
+export type Reel = typeof reels.$inferSelect;
+export type Medium = typeof media.$inferSelect;
+export type Shot = typeof shots.$inferSelect;
+export type Print = typeof prints.$inferSelect;

@@ -1,0 +1,20 @@
+import { Router } from 'express';
+import type { Context } from '../../context';
+
+const HEARTBEAT_MS = 15_000;
+
+/** News of imports and prints as server-sent events. */
+export function eventRoutes({ news }: Context): Router {
+  const router = Router();
+  router.get('/', (_request, response) => {
+    response.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-cache', connection: 'keep-alive' });
+    response.write(': listening\n\n');
+    const stop = news.listen((item) => response.write(`data: ${JSON.stringify(item)}\n\n`));
+    const beat = setInterval(() => response.write(': still here\n\n'), HEARTBEAT_MS);
+    response.on('close', () => {
+      stop();
+      clearInterval(beat);
+    });
+  });
+  return router;
+}

@@ -1,0 +1,75 @@
+import { Router } from 'express';
+import Joi from 'joi';
+import { asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import type { Context } from '../../context';
+import { media, prints, reels, shots } from '../../db/schema';
+import { HttpError, notFound } from '../errors';
+import { checked, idOf } from '../validate';
+import { mediumView } from './media';
+
+const name = Joi.string().trim().min(1).max(160).required();
+
+export function reelRoutes({ db, store, news }: Context): Router {
+  const router = Router();
+
+  router.get('/', async (_request, response) => {
+    const rows = await db.select().from(reels).orderBy(desc(reels.touchedAt));
+    const all = await db.select({ id: shots.id, reelId: shots.reelId, name: shots.name, medium: media }).from(shots).innerJoin(media, eq(media.id, shots.mediaId)).orderBy(asc(shots.position));
+    response.json(rows.map((reel) => ({ ...reel, shots: all.filter((s) => s.reelId === reel.id).map((s) => ({ id: s.id, name: s.name, medium: mediumView(s.medium) })) })));
+  });
+
+  router.post('/', async (request, response) => {
+    const body = checked(Joi.object<{ name: string }>({ name }), request.body);
+    const [reel] = await db.insert(reels).values({ name: body.name }).returning();
+    news.tell({ type: 'reels' });
+    response.status(201).json({ ...reel, shots: [] });
+  });
+
+  router.get('/:id', async (request, response) => {
+    const id = idOf(request.params.id, 'reel');
+    const [reel] = await db.select().from(reels).where(eq(reels.id, id));
+    if (!reel) throw notFound('reel');
+    const rows = await db.select({ shot: shots, medium: media }).from(shots).innerJoin(media, eq(media.id, shots.mediaId)).where(eq(shots.reelId, id)).orderBy(asc(shots.position));
+    response.json({ ...reel, shots: rows.map((row) => ({ ...row.shot, medium: mediumView(row.medium) })) });
+  });
+
+  router.patch('/:id', async (request, response) => {
+    const id = idOf(request.params.id, 'reel');
+    const body = checked(Joi.object<{ name: string }>({ name }), request.body);
+    const [reel] = await db.update(reels).set({ name: body.name, touchedAt: sql`now()` }).where(eq(reels.id, id)).returning();
+    if (!reel) throw notFound('reel');
+    response.json(reel);
+  });
+
+  router.delete('/:id', async (request, response) => {
+    const id = idOf(request.params.id, 'reel');
+    const held = await db.select({ mediaId: shots.mediaId }).from(shots).where(eq(shots.reelId, id));
+    const gone = await db.delete(reels).where(eq(reels.id, id)).returning();
+    if (gone.length === 0) throw notFound('reel');
+    // Footage that a print was struck from stays with the print.
+    const ids = held.map((row) => row.mediaId);
+    if (ids.length) {
+      const [stillUsed, printed] = await Promise.all([db.select({ id: shots.mediaId }).from(shots).where(inArray(shots.mediaId, ids)), db.select({ id: prints.mediaId }).from(prints).where(inArray(prints.mediaId, ids))]);
+      const kept = new Set([...stillUsed, ...printed].map((row) => row.id));
+      for (const mediaId of ids.filter((m) => !kept.has(m))) {
+        await db.delete(media).where(eq(media.id, mediaId));
+        await store.forget(mediaId);
+      }
+    }
+    news.tell({ type: 'reels' });
+    response.status(204).end();
+  });
+
+  router.put('/:id/order', async (request, response) => {
+    const id = idOf(request.params.id, 'reel');
+    const body = checked(Joi.object<{ shots: string[] }>({ shots: Joi.array().items(Joi.string().uuid()).required() }), request.body);
+    const held = await db.select({ id: shots.id }).from(shots).where(eq(shots.reelId, id));
+    if (held.length !== body.shots.length || held.some((s) => !body.shots.includes(s.id))) throw new HttpError(400, 'shots must name every shot of the reel once', [{ path: 'shots', message: 'must name every shot of the reel once' }]);
+    await db.transaction(async (tx) => {
+      for (const [position, shot] of body.shots.entries()) await tx.update(shots).set({ position }).where(eq(shots.id, shot));
+    });
+    response.status(204).end();
+  });
+
+  return router;
+}

@@ -1,0 +1,57 @@
+import { Router } from 'express';
+import Joi from 'joi';
+import { and, eq, sql } from 'drizzle-orm';
+import { checkLook } from '@tin-ghost/core';
+import type { Context } from '../../context';
+import { media, reels, shots } from '../../db/schema';
+import { HttpError, notFound } from '../errors';
+import { checked, idOf } from '../validate';
+import { mediumView } from './media';
+
+export function shotRoutes({ db, news }: Context): Router {
+  const router = Router();
+
+  const view = async (id: string) => {
+    const [row] = await db.select({ shot: shots, medium: media }).from(shots).innerJoin(media, eq(media.id, shots.mediaId)).where(eq(shots.id, id));
+    if (!row) throw notFound('shot');
+    return { ...row.shot, medium: mediumView(row.medium) };
+  };
+
+  router.get('/:id', async (request, response) => {
+    response.json(await view(idOf(request.params.id, 'shot')));
+  });
+
+  router.patch('/:id', async (request, response) => {
+    const id = idOf(request.params.id, 'shot');
+    const body = checked(Joi.object<{ name: string }>({ name: Joi.string().trim().min(1).max(160).required() }), request.body);
+    await db.update(shots).set({ name: body.name, touchedAt: sql`now()` }).where(eq(shots.id, id));
+    response.json(await view(id));
+  });
+
+  // A change is kept only on top of the revision it was made from; the other tab's work is never overwritten unseen.
+  router.put('/:id/look', async (request, response) => {
+    const id = idOf(request.params.id, 'shot');
+    const body = checked(Joi.object<{ look: unknown; revision: number }>({ look: Joi.any().required(), revision: Joi.number().integer().min(0).required() }), request.body);
+    const look = checkLook(body.look);
+    const [kept] = await db
+      .update(shots)
+      .set({ look, revision: body.revision + 1, touchedAt: sql`now()` })
+      .where(and(eq(shots.id, id), eq(shots.revision, body.revision)))
+      .returning({ revision: shots.revision, touchedAt: shots.touchedAt, reelId: shots.reelId });
+    if (!kept) {
+      await view(id);
+      throw new HttpError(409, 'this shot was changed elsewhere in the meantime');
+    }
+    await db.update(reels).set({ touchedAt: sql`now()` }).where(eq(reels.id, kept.reelId));
+    response.json({ revision: kept.revision, touchedAt: kept.touchedAt });
+  });
+
+  router.delete('/:id', async (request, response) => {
+    const gone = await db.delete(shots).where(eq(shots.id, idOf(request.params.id, 'shot'))).returning();
+    if (gone.length === 0) throw notFound('shot');
+    news.tell({ type: 'reels' });
+    response.status(204).end();
+  });
+
+  return router;
+}

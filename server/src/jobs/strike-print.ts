@@ -1,0 +1,56 @@
+import { and, eq } from 'drizzle-orm';
+import { CancelledError, strike } from '@tin-ghost/media';
+import { media, prints } from '../db/schema';
+import { failureText } from './bring-in';
+import type { JobTools } from './jobs';
+import { occasionally, surely } from './persist';
+
+/** Renders a print that was ordered. Its file appears whole or not at all. */
+export async function strikePrint(id: string, { db, store, news, signal }: JobTools): Promise<void> {
+  const [print] = await db
+    .update(prints)
+    .set({ state: 'striking' })
+    .where(and(eq(prints.id, id), eq(prints.state, 'waiting')))
+    .returning();
+  if (!print) return;
+  const { settings, total } = print;
+  let at = { done: 0, perSecond: 0, secondsLeft: 0 };
+  const tell = (state: string, error: string | null = null): void => news.tell({ type: 'print', id, state, total, error, ...at });
+  const note = occasionally(() => db.update(prints).set(at).where(eq(prints.id, id)));
+  const end = async (state: 'done' | 'failed' | 'stopped', more: Partial<typeof prints.$inferInsert> = {}): Promise<void> => {
+    await surely(() => db.update(prints).set({ ...at, state, finishedAt: new Date().toISOString(), ...more }).where(eq(prints.id, id)));
+    tell(state, more.error ?? null);
+  };
+  try {
+    tell('striking');
+    const [medium] = await db.select().from(media).where(eq(media.id, print.mediaId));
+    const file = store.print(print);
+    await strike({
+      footage: store.footage(medium!),
+      look: print.look,
+      file,
+      container: settings.format,
+      width: settings.width,
+      height: settings.height,
+      from: settings.from,
+      to: settings.to,
+      sound: settings.sound,
+      signal,
+      onProgress: ({ done, perSecond, secondsLeft }) => {
+        at = { done, perSecond, secondsLeft };
+        tell('striking');
+        note();
+      },
+    });
+    at = { ...at, done: total, secondsLeft: 0 };
+    await end('done', { bytes: await store.size(file) });
+  } catch (error) {
+    if (error instanceof CancelledError) {
+      const [now] = await db.select({ state: prints.state }).from(prints).where(eq(prints.id, id)).catch(() => []);
+      // Stopped by the user; a server going down leaves it to be taken up again.
+      if (now?.state === 'stopped') tell('stopped');
+      return;
+    }
+    await end('failed', { error: failureText(error) });
+  }
+}

@@ -1,0 +1,73 @@
+import { mkdir, rename, rm, stat, statfs } from 'node:fs/promises';
+import { extname, join } from 'node:path';
+import { INTAKE_FILES, type Footage } from '@tin-ghost/media';
+import type { Medium, Print } from '../db/schema';
+
+/** A name from outside as it may be shown: one line, no path, not endless. */
+export function cleanName(name: string): string {
+  const last = name.split(/[/\\]/).filter((part) => part !== '..' && part !== '.').at(-1) ?? '';
+  // eslint-disable-next-line no-control-regex -- control characters are just what must go
+  return last.replace(/[\u0000-\u001f\u007f\u2028\u2029]+/g, ' ').trim().slice(0, 160) || 'Untitled';
+}
+
+/** Folders of originals, previews and prints. Names in it are the server's own; nothing from outside becomes a path. */
+export class MediaStore {
+  constructor(readonly root: string) {}
+
+  async prepare(): Promise<void> {
+    for (const folder of ['uploads', 'media', 'prints']) await mkdir(join(this.root, folder), { recursive: true });
+  }
+
+  get uploads(): string {
+    return join(this.root, 'uploads');
+  }
+
+  folder(mediaId: string): string {
+    return join(this.root, 'media', mediaId);
+  }
+
+  /** Name an original is kept under: the ending tells its kind to a person, nothing more. */
+  originalName(name: string): string {
+    const ending = /^\.[a-z0-9]{1,5}$/.exec(extname(name).toLowerCase())?.[0] ?? '';
+    return `original${ending}`;
+  }
+
+  file(mediaId: string, kind: keyof typeof INTAKE_FILES): string {
+    return join(this.folder(mediaId), INTAKE_FILES[kind]);
+  }
+
+  original(medium: Medium): string {
+    return join(this.folder(medium.id), medium.original);
+  }
+
+  /** Footage with the path it has on this machine. */
+  footage(medium: Medium): Footage {
+    if (!medium.footage) throw new Error(`${medium.name} is not ready`);
+    return { ...medium.footage, path: join(this.folder(medium.id), medium.footage.path) };
+  }
+
+  print(print: Pick<Print, 'id' | 'settings'>): string {
+    return join(this.root, 'prints', `${print.id}.${print.settings.format}`);
+  }
+
+  /** Moves a finished upload in. */
+  async adopt(upload: string, mediaId: string, original: string): Promise<void> {
+    await mkdir(this.folder(mediaId), { recursive: true });
+    await rename(upload, join(this.folder(mediaId), original));
+    await rm(`${upload}.json`, { force: true });
+  }
+
+  async forget(mediaId: string): Promise<void> {
+    await rm(this.folder(mediaId), { recursive: true, force: true });
+  }
+
+  async size(path: string): Promise<number> {
+    return (await stat(path)).size;
+  }
+
+  /** Bytes free on the disk of the store. */
+  async free(): Promise<number> {
+    const s = await statfs(this.root);
+    return s.bavail * s.bsize;
+  }
+}
