@@ -1,0 +1,97 @@
+import useSWR, { mutate } from 'swr';
+import type { Footage } from './footage';
+import type { Look, Problem } from '@tin-ghost/core';
+
+export interface Medium {
+  id: string;
+  name: string;
+  bytes: number;
+  state: 'waiting' | 'working' | 'ready' | 'failed';
+  progress: number;
+  error: string | null;
+  footage: Footage | null;
+  proxyWidth: number | null;
+  proxyHeight: number | null;
+  hasSound: boolean;
+}
+
+export interface Shot {
+  id: string;
+  reelId: string;
+  name: string;
+  look: Look;
+  revision: number;
+  touchedAt: string;
+  medium: Medium;
+}
+
+export interface ReelSummary {
+  id: string;
+  name: string;
+  touchedAt: string;
+  shots: { id: string; name: string; medium: Medium }[];
+}
+
+export interface Reel extends Omit<ReelSummary, 'shots'> {
+  shots: Shot[];
+}
+
+export interface Print {
+  id: string;
+  shotId: string | null;
+  mediaId: string;
+  name: string;
+  look: Look;
+  settings: { format: 'mp4' | 'webm'; width: number; height: number; from: number; to: number; sound: boolean };
+  state: 'waiting' | 'striking' | 'done' | 'failed' | 'stopped';
+  done: number;
+  total: number;
+  perSecond: number;
+  secondsLeft: number;
+  error: string | null;
+  bytes: number | null;
+  createdAt: string;
+}
+
+export interface StoredLook {
+  id: string;
+  look: Look;
+  shipped: boolean;
+}
+
+/** An answer of the server that is no success, or no answer at all (status 0). */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+    readonly problems: readonly Problem[] = [],
+  ) {
+    super(message);
+  }
+}
+
+/** Calls the server. Throws ApiError with what the server says. */
+export async function api<T>(path: string, init: { method?: string; body?: unknown; keepalive?: boolean } = {}): Promise<T> {
+  const response = await fetch(`/api${path}`, {
+    method: init.method ?? 'GET',
+    keepalive: init.keepalive,
+    headers: init.body === undefined ? undefined : { 'content-type': 'application/json' },
+    body: init.body === undefined ? undefined : JSON.stringify(init.body),
+  }).catch(() => {
+    throw new ApiError(0, 'Tin Ghost’s server does not answer. It may have been ended; start it again with npm start.');
+  });
+  if (response.status === 204) return undefined as T;
+  const answer = (await response.json().catch(() => ({}))) as T & { error?: { message: string; problems?: Problem[] } };
+  if (!response.ok) throw new ApiError(response.status, answer.error?.message ?? `the server answered ${response.status}`, answer.error?.problems);
+  return answer;
+}
+
+const get = <T>(path: string): Promise<T> => api<T>(path);
+
+export const useReels = () => useSWR<ReelSummary[], ApiError>('/reels', get);
+export const useReel = (id: string) => useSWR<Reel, ApiError>(`/reels/${id}`, get);
+export const usePrints = () => useSWR<Print[], ApiError>('/prints', get);
+export const useLooks = () => useSWR<StoredLook[], ApiError>('/looks', get);
+
+/** Fetches anew whatever begins with this path. */
+export const refresh = (path: string): Promise<unknown> => mutate((key) => typeof key === 'string' && key.startsWith(path));

@@ -1,0 +1,32 @@
+import { mutate } from 'swr';
+import { refresh, type Medium, type Print, type Reel, type ReelSummary } from './client';
+
+type News = { type: 'media'; id: string; state: Medium['state']; progress: number; error: string | null } | ({ type: 'print'; id: string } & Pick<Print, 'state' | 'done' | 'total' | 'perSecond' | 'secondsLeft' | 'error'>) | { type: 'reels' };
+
+/** Follows the server's news and lays them into what has been fetched. @returns a function that ends it */
+export function followNews(): () => void {
+  const source = new EventSource('/api/events');
+  source.onmessage = (event) => apply(JSON.parse(event.data as string) as News);
+  // After a break something may have been missed.
+  source.onopen = () => void refresh('/');
+  return () => source.close();
+}
+
+function apply(news: News): void {
+  if (news.type === 'reels') return void refresh('/reels');
+  if (news.type === 'print') {
+    if (['done', 'failed', 'waiting'].includes(news.state)) void refresh('/prints');
+    void mutate<Print[]>('/prints', (prints) => prints?.map((p) => (p.id === news.id && p.state !== 'stopped' ? { ...p, ...news } : p)), { revalidate: false });
+    return;
+  }
+  if (news.state === 'ready' || news.state === 'failed') return void refresh('/reels');
+  const touched = <T extends { medium: Medium }>(shot: T): T => (shot.medium.id === news.id ? { ...shot, medium: { ...shot.medium, state: news.state, progress: news.progress } } : shot);
+  void mutate<Reel | ReelSummary[]>(
+    (key) => typeof key === 'string' && key.startsWith('/reels'),
+    (held) => {
+      if (!held) return held;
+      return Array.isArray(held) ? held.map((reel) => ({ ...reel, shots: reel.shots.map(touched) })) : { ...held, shots: held.shots.map(touched) };
+    },
+    { revalidate: false },
+  );
+}

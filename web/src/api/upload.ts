@@ -1,0 +1,81 @@
+import { Upload } from 'tus-js-client';
+import { create } from 'zustand';
+import { api, refresh } from './client';
+
+/** A file on its way to the server. */
+export interface Sending {
+  key: string;
+  name: string;
+  share: number;
+  error: string | null;
+  stop: () => void;
+}
+
+export const useSendings = create<{ list: Sending[] }>(() => ({ list: [] }));
+
+const change = (key: string, more: Partial<Sending>): void => useSendings.setState(({ list }) => ({ list: list.map((s) => (s.key === key ? { ...s, ...more } : s)) }));
+export const dismissSending = (key: string): void => useSendings.setState(({ list }) => ({ list: list.filter((s) => s.key !== key) }));
+
+const IMAGE = /\.(png|jpe?g|tiff?|bmp|webp|dpx|exr|tga)$/i;
+
+/** What the server said of a refused upload, without the protocol's own words. */
+function reasonOf(error: Error & { originalResponse?: { getBody(): string } | null }): string {
+  try {
+    return (JSON.parse(error.originalResponse?.getBody() ?? '') as { error: { message: string } }).error.message;
+  } catch {
+    return 'the server cannot be reached; what has been sent is kept, send the file again to go on';
+  }
+}
+
+function send(file: File, metadata: Record<string, string>): { key: string; done: Promise<string> } {
+  const key = crypto.randomUUID();
+  const done = new Promise<string>((resolve, reject) => {
+    const upload = new Upload(file, {
+      endpoint: '/api/uploads',
+      chunkSize: 16 * 1024 * 1024,
+      retryDelays: [500, 1500, 4000, 8000],
+      removeFingerprintOnSuccess: true,
+      metadata: { filename: file.name, ...metadata },
+      onProgress: (sent, total) => change(key, { share: total ? sent / total : 1 }),
+      onError: (error) => reject(new Error(reasonOf(error as never))),
+      onSuccess: () => resolve(upload.url?.split('/').at(-1) ?? ''),
+    });
+    useSendings.setState(({ list }) => ({ list: [...list, { key, name: file.name, share: 0, error: null, stop: () => void upload.abort(true).then(() => dismissSending(key)) }] }));
+    // The same file sent before and cut off goes on where it was.
+    void upload.findPreviousUploads().then((before) => {
+      if (before[0]) upload.resumeFromPreviousUpload(before[0]);
+      upload.start();
+    });
+  });
+  return { key, done };
+}
+
+/** Sends files to a reel: several images at once become one sequence, all else a shot each. */
+export async function bringFiles(files: File[], reel: string): Promise<void> {
+  const images = files.filter((file) => IMAGE.test(file.name));
+  const sequence = images.length > 1 ? images : [];
+  const single = files.filter((file) => !sequence.includes(file));
+  await Promise.all([...single.map((file) => settle(send(file, { reel }))), sequence.length ? sendSequence(sequence, reel) : null]);
+  await refresh('/reels');
+}
+
+async function settle({ key, done }: { key: string; done: Promise<string> }): Promise<string | null> {
+  try {
+    const id = await done;
+    dismissSending(key);
+    return id;
+  } catch (error) {
+    change(key, { error: (error as Error).message });
+    return null;
+  }
+}
+
+async function sendSequence(files: File[], reel: string): Promise<void> {
+  const uploads: string[] = [];
+  for (const file of files) {
+    const id = await settle(send(file, {}));
+    if (!id) return;
+    uploads.push(id);
+  }
+  await api('/uploads/sequence', { method: 'POST', body: { reel, uploads, name: files[0]!.name.replace(/[-_ .]?\d*\.[^.]+$/, '') || files[0]!.name } });
+}

@@ -1,0 +1,93 @@
+import { ALL_FORMATS, EncodedPacketSink, Input, UrlSource } from 'mediabunny';
+import { splitPlanes, type Encoding, type RawFrame } from '@tin-ghost/core';
+import type { Source } from './protocol';
+
+/** What every proxy is coded in; see the server's intake. */
+const PROXY_ENCODING: Encoding = { layout: 'yuv', bits: 8, subX: 1, subY: 1, matrix: 'bt709', range: 'limited' };
+const KEPT_PICTURES = 12;
+
+/** Takes single pictures out of an all-intra proxy: any one, at once, as the planes the decoder made. */
+export class ProxyReader {
+  private readonly kept = new Map<number, RawFrame>();
+  private opened: Promise<{ sink: EncodedPacketSink; decoder: VideoDecoder }> | undefined;
+  private got: ((frame: VideoFrame) => void) | undefined;
+  private failed: ((error: Error) => void) | undefined;
+  private turn: Promise<unknown> = Promise.resolve();
+
+  constructor(private readonly source: Source) {}
+
+  /** Picture `n`. Throws Error where the proxy cannot be fetched or decoded. */
+  read(n: number): Promise<RawFrame> {
+    const known = this.kept.get(n);
+    if (known) return Promise.resolve(known);
+    const next = this.turn.then(() => this.kept.get(n) ?? this.decode(n));
+    this.turn = next.catch(() => undefined);
+    return next;
+  }
+
+  close(): void {
+    void this.opened?.then(({ decoder }) => decoder.state !== 'closed' && decoder.close()).catch(() => undefined);
+  }
+
+  private open() {
+    this.opened ??= this.start();
+    this.opened.catch(() => {
+      this.opened = undefined;
+    });
+    return this.opened;
+  }
+
+  private async start() {
+    const input = new Input({ source: new UrlSource(new URL(`/api/media/${this.source.mediaId}/proxy`, self.location.origin).href), formats: ALL_FORMATS });
+    const track = await input.getPrimaryVideoTrack();
+    const config = await track?.getDecoderConfig();
+    if (!track || !config) throw new Error('the preview cannot be decoded by this browser');
+    const decoder = new VideoDecoder({
+      output: (frame) => (this.got ? this.got(frame) : frame.close()),
+      error: (error) => {
+        this.opened = undefined;
+        this.failed?.(error);
+      },
+    });
+    decoder.configure({ ...config, optimizeForLatency: true });
+    return { sink: new EncodedPacketSink(track), decoder };
+  }
+
+  private async decode(n: number): Promise<RawFrame> {
+    const { sink, decoder } = await this.open();
+    // The middle of the picture's time, clear of rounding at its ends.
+    const packet = await sink.getPacket((n + 0.5) / this.source.rate);
+    if (!packet) throw new Error(`the preview has no picture ${n}`);
+    const frame = await new Promise<VideoFrame>((resolve, reject) => {
+      this.got = resolve;
+      this.failed = reject;
+      decoder.decode(packet.toEncodedVideoChunk());
+      decoder.flush().catch(reject);
+    });
+    this.got = undefined;
+    try {
+      const raw = await planesOf(frame, this.source);
+      this.kept.set(n, raw);
+      if (this.kept.size > KEPT_PICTURES) this.kept.delete(this.kept.keys().next().value!);
+      return raw;
+    } finally {
+      frame.close();
+    }
+  }
+}
+
+async function planesOf(frame: VideoFrame, { width, height }: Source): Promise<RawFrame> {
+  const data = new Uint8Array(frame.allocationSize());
+  await frame.copyTo(data);
+  if (frame.format === 'I420') return splitPlanes(data, width, height, PROXY_ENCODING);
+  if (frame.format !== 'NV12') throw new Error(`the browser decodes to ${frame.format ?? 'an unknown layout'}`);
+  // Cb and Cr side by side: parted into planes.
+  const chroma = ((width + 1) >> 1) * ((height + 1) >> 1);
+  const planar = new Uint8Array(data.length);
+  planar.set(data.subarray(0, width * height));
+  for (let i = 0; i < chroma; i++) {
+    planar[width * height + i] = data[width * height + 2 * i]!;
+    planar[width * height + chroma + i] = data[width * height + 2 * i + 1]!;
+  }
+  return splitPlanes(planar, width, height, PROXY_ENCODING);
+}
