@@ -1,0 +1,58 @@
+import { useState } from 'react';
+import { Popover } from 'radix-ui';
+import { Plus } from 'lucide-react';
+import { traits, type Act, type AnyTrait } from '@tin-ghost/core';
+import { PictureCanvas } from '../render/canvas';
+import type { Source } from '../render/protocol';
+import { usePicture } from '../render/use-picture';
+import { addUse } from './look-edits';
+import { changeLook, useBench } from './store';
+
+const THUMB_WIDTH = 176;
+
+/** What may be put into an act, each seen on this picture; its own traits first. */
+export function AddTrait({ life, act, actName, source }: { life: number; act: Act; actName: string; source: Source }) {
+  const [open, setOpen] = useState(false);
+  const own = traits.filter((t) => t.act === act);
+  const others = traits.filter((t) => t.act !== act);
+  const add = (trait: AnyTrait): void => {
+    const added = addUse(useBench.getState().look, life, trait.id, act);
+    changeLook(added.look, added.at);
+    setOpen(false);
+  };
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger className="p-0.5 hover:text-oxide" aria-label={`Add to ${actName}`}>
+        <Plus size={15} />
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content side="top" align="start" className="z-50 max-h-[60vh] overflow-auto rounded-sm border border-rule bg-panel p-3 shadow-lg" collisionPadding={8} aria-label={`What can be added to ${actName}`}>
+          {own.length === 0 && <p className="mb-2 max-w-[380px] text-faint">No trait begins in this act yet. Any other may be put here, if it happened at this point.</p>}
+          <div className="grid grid-cols-2 gap-3">
+            {[...own, ...others].map((trait) => (
+              <Offer key={trait.id} trait={trait} life={life} act={act} source={source} foreign={trait.act !== act} onAdd={() => add(trait)} />
+            ))}
+          </div>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+function Offer({ trait, life, act, source, foreign, onAdd }: { trait: AnyTrait; life: number; act: Act; source: Source; foreign: boolean; onAdd: () => void }) {
+  const look = useBench((s) => s.look);
+  const frame = useBench((s) => s.frame);
+  const [tried] = useState(() => addUse(look, life, trait.id, act).look);
+  const height = Math.round((THUMB_WIDTH * 2 * source.height) / source.width);
+  const { worn } = usePicture(source, frame, tried, { width: THUMB_WIDTH * 2, height });
+  return (
+    <button type="button" onClick={onAdd} className="w-[190px] rounded-sm border border-rule bg-well p-1.5 text-left hover:border-oxide">
+      <PictureCanvas worn={worn} label={`${trait.name} on this picture`} className="block w-full bg-surround" style={{ aspectRatio: `${source.width} / ${source.height}` }} />
+      <span className="mt-1 flex items-baseline justify-between">
+        <span className="font-semibold">{trait.name}</span>
+        {foreign && <span className="label !text-[10px]">{trait.act}</span>}
+      </span>
+      <span className="block text-[13px] text-faint">{trait.says}</span>
+    </button>
+  );
+}

@@ -1,0 +1,183 @@
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { format } from 'date-fns';
+import { useReel, type Reel, type Shot } from '../api/client';
+import { Button } from '../parts/button';
+import { TopBar } from '../parts/top-bar';
+import { useFiles } from '../parts/use-files';
+import { Card } from './card';
+import { Chain } from './chain';
+import { KeysDialog } from './keys';
+import { LooksPanel } from './looks-panel';
+import { Picture, sourceOf } from './picture';
+import type { PlayerReport } from './player';
+import { PrintDialog } from './print-dialog';
+import { MediumState, ShotsRail } from './shots-rail';
+import { flushBench, openShot, redo, settleContest, undo, useBench, useHistory } from './store';
+import { Strip } from './strip';
+import { Transport } from './transport';
+import { useBenchKeys } from './use-bench-keys';
+
+/** The screen where a shot is worked on. */
+export function Bench() {
+  const { reel: reelId, shot: shotId } = useParams();
+  const { data: reel, error } = useReel(reelId!);
+  const shot = reel?.shots.find((s) => s.id === shotId) ?? reel?.shots[0];
+  if (!reel || !shot) {
+    const missing = error ? error.message : reel ? 'This reel has no shots yet.' : '';
+    return (
+      <div className="flex h-full flex-col">
+        <TopBar path={reel?.name} />
+        <main className="grid flex-1 place-items-center">{reel ? <EmptyReel reel={reel} /> : <p role={error ? 'alert' : undefined}>{missing}</p>}</main>
+      </div>
+    );
+  }
+  return <ShotBench key={shot.id} reel={reel} shot={shot} />;
+}
+
+function EmptyReel({ reel }: { reel: Reel }) {
+  const files = useFiles(reel.id);
+  return (
+    <div {...files.getRootProps()} className="rounded-sm border border-dashed border-faint bg-tin px-16 py-12 text-center">
+      <input {...files.getInputProps()} aria-label="Footage files" />
+      <p className="mb-3">Footage goes here: clips, stills, or the images of a sequence.</p>
+      <Button kind="live" onClick={files.open}>
+        Add footage
+      </Button>
+    </div>
+  );
+}
+
+function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
+  const { medium } = shot;
+  // Progress of other shots must not disturb the picture: the source is made anew only when this footage changes.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const source = useMemo(() => sourceOf(medium), [medium.id, medium.state]);
+  const files = useFiles(reel.id);
+  const [ready, setReady] = useState<ReadonlySet<number>>(new Set());
+  const [report, setReport] = useState<PlayerReport | null>(null);
+  const [sound, setSound] = useState(true);
+  const [printing, setPrinting] = useState(false);
+  const [keys, setKeys] = useState(false);
+  const onSound = useCallback(() => setSound((s) => !s), []);
+  const onHelp = useCallback(() => setKeys(true), []);
+  useBenchKeys(source, { onSound, onHelp });
+
+  const opened = useBench((s) => s.shotId === shot.id);
+  useEffect(() => {
+    openShot(shot);
+    window.addEventListener('pagehide', flushBench);
+    return () => {
+      flushBench();
+      window.removeEventListener('pagehide', flushBench);
+    };
+    // Opened once; later versions of the shot are its own kept changes.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [shot.id]);
+
+  return (
+    <div className="flex h-full flex-col" {...files.getRootProps()}>
+      <input {...files.getInputProps()} aria-label="Footage files" />
+      <TopBar
+        path={
+          <>
+            <span className="text-faint">/</span>
+            <span className="truncate">{reel.name}</span>
+            <span className="text-faint">/</span>
+            <h1 className="truncate font-semibold">{shot.name}</h1>
+          </>
+        }
+      >
+        <Keeping />
+        <Steps />
+        <Button aria-label="Keys" onClick={onHelp}>
+          ?
+        </Button>
+        <Button kind="live" disabled={!source} onClick={() => setPrinting(true)}>
+          Strike a print
+        </Button>
+      </TopBar>
+      <Contest />
+      <div className="flex min-h-0 flex-1">
+        <ShotsRail reel={reel} shotId={shot.id} onAdd={files.open} />
+        {source && opened ? (
+          <>
+            <main className="flex min-w-0 flex-1 flex-col">
+              <Picture medium={medium} source={source} sound={sound} onReady={setReady} onReport={setReport} />
+              <Transport source={source} report={report} sound={medium.hasSound ? sound : null} onSound={onSound} />
+              <Chain source={source} />
+              <Strip medium={medium} source={source} ready={ready} />
+            </main>
+            <aside className="w-[296px] shrink-0 overflow-y-auto border-l border-rule" aria-label="Card">
+              <Card />
+              <LooksPanel source={source} />
+            </aside>
+          </>
+        ) : (
+          <main className="grid flex-1 place-items-center bg-surround">
+            <div className="w-[420px] rounded-sm bg-panel p-5">
+              <h2 className="mb-2 text-[18px] font-semibold">{medium.state === 'failed' ? 'This footage could not be brought in' : 'The footage is coming in'}</h2>
+              <MediumState shot={shot} />
+              {medium.state === 'failed' && (
+                <p className="mt-2 text-faint">
+                  The file you sent is kept as it is. Bring in another one, or go back to the{' '}
+                  <Link className="text-oxide underline" to="/">
+                    shelf
+                  </Link>
+                  .
+                </p>
+              )}
+            </div>
+          </main>
+        )}
+      </div>
+      {source && <PrintDialog shot={shot} open={printing} onOpenChange={setPrinting} />}
+      <KeysDialog open={keys} onOpenChange={setKeys} />
+    </div>
+  );
+}
+
+function Keeping() {
+  const keeping = useBench((s) => s.keeping);
+  const text = keeping.state === 'kept' ? `Kept ${keeping.at ? format(keeping.at, 'HH:mm') : ''}` : keeping.state === 'keeping' ? 'Keeping…' : keeping.state === 'held' ? 'Held in this browser' : 'Changed twice';
+  return (
+    <span className={keeping.state === 'held' ? 'text-oxide' : 'text-faint'} role="status" title={keeping.state === 'held' ? keeping.why : undefined} data-keeping={keeping.state}>
+      {text}
+    </span>
+  );
+}
+
+function Steps() {
+  const past = useHistory((s) => s.pastStates.length);
+  const future = useHistory((s) => s.futureStates.length);
+  return (
+    <>
+      <Button disabled={past === 0} onClick={undo} title="Ctrl Z">
+        Undo
+      </Button>
+      <Button disabled={future === 0} onClick={redo} title="Ctrl Shift Z">
+        Redo
+      </Button>
+    </>
+  );
+}
+
+/** Two changes of one shot, made in two places: neither is lost before one is chosen. */
+function Contest() {
+  const keeping = useBench((s) => s.keeping);
+  if (keeping.state === 'held') {
+    return (
+      <p role="alert" className="border-b border-rule bg-well px-4 py-1.5">
+        Your change is held in this browser and is sent again by itself. {keeping.why}
+      </p>
+    );
+  }
+  if (keeping.state !== 'contested') return null;
+  return (
+    <div role="alert" className="flex items-center gap-3 border-b border-rule bg-well px-4 py-1.5">
+      <span className="flex-1">This shot was also changed elsewhere. You see the change made here; the other is kept by the server until you choose.</span>
+      <Button onClick={() => settleContest('mine')}>Keep this one</Button>
+      <Button onClick={() => settleContest('theirs')}>Take the other</Button>
+    </div>
+  );
+}

@@ -1,0 +1,84 @@
+import { Switch } from 'radix-ui';
+import { RotateCcw, Trash2 } from 'lucide-react';
+import { traitById, type NumberSetting, type Setting, type TraitUse } from '@tin-ghost/core';
+import { Button } from '../parts/button';
+import { NumberField } from '../parts/number-field';
+import { positionOf, settle, valueAt } from '../parts/scale';
+import { Slider } from '../parts/slider';
+import { changeSetting, changeUse, removeUse, useAt, type UseAt } from './look-edits';
+import { changeLook, onGesture, useBench } from './store';
+
+const STRENGTH: NumberSetting = { kind: 'number', unit: 'percent', sign: '%', name: 'Strength', says: 'How much of the trait shows; at 0 the picture is left bit for bit as it was', default: 100, min: 0, max: 100, step: 1, resolve: (v) => v };
+
+/** The card of the chosen trait, made from its declaration. */
+export function Card() {
+  const look = useBench((s) => s.look);
+  const selected = useBench((s) => s.selected);
+  const use = useAt(look, selected);
+  if (!use || !selected) return null;
+  return <UseCard key={`${selected.life}-${selected.index}-${use.trait}`} use={use} at={selected} />;
+}
+
+function UseCard({ use, at }: { use: TraitUse; at: UseAt }) {
+  const look = useBench((s) => s.look);
+  const trait = traitById(use.trait)!;
+  const settings = Object.entries(trait.settings as Record<string, Setting>);
+  const on = use.on !== false;
+  const set = (key: string, value: number | boolean | undefined): void => changeLook(changeSetting(useBench.getState().look, at, key, value));
+  const strength = Math.round((use.strength ?? 1) * 1000) / 10;
+  return (
+    <section aria-label={`Card of ${trait.name}`} className="px-3.5 py-3">
+      <div className="flex items-center gap-2">
+        <h2 className="flex-1 text-[20px] font-bold">{use.name ?? trait.name}</h2>
+        <Switch.Root checked={on} onCheckedChange={(next) => changeLook(changeUse(look, at, { on: next }))} aria-label={`${trait.name} on`} className="relative h-[17px] w-[32px] rounded-full border border-ink bg-well data-[state=checked]:border-oxide data-[state=checked]:bg-oxide">
+          <Switch.Thumb className="block h-[11px] w-[11px] translate-x-[2px] rounded-full bg-ink data-[state=checked]:translate-x-[17px] data-[state=checked]:bg-oxide-ink" />
+        </Switch.Root>
+      </div>
+      <p className="mt-1 mb-2 text-faint">{trait.says}</p>
+      <NumberRow setting={STRENGTH} value={strength} onChange={(v) => changeLook(changeUse(useBench.getState().look, at, { strength: (v ?? 100) / 100 }))} />
+      <div className="my-2 border-t border-rule" />
+      {settings.map(([key, s]) =>
+        s.kind === 'number' ? (
+          <NumberRow key={key} setting={s} value={(use.settings?.[key] as number | undefined) ?? s.default} onChange={(v) => set(key, v)} />
+        ) : (
+          <label key={key} className="flex h-7 items-center gap-2" title={s.says}>
+            <span className="w-[92px] shrink-0">{s.name}</span>
+            <input type="checkbox" className="h-4 w-4 accent-oxide" checked={(use.settings?.[key] as boolean | undefined) ?? s.default} onChange={(e) => set(key, e.currentTarget.checked)} />
+          </label>
+        ),
+      )}
+      <div className="mt-3 flex flex-wrap gap-2 border-t border-rule pt-3">
+        <Button onClick={() => changeLook(changeUse(look, at, { seed: ((use.seed ?? 0) + 1) % 1000 }))} title="The same wear, fallen differently">
+          Another seed
+        </Button>
+        <Button onClick={() => changeLook(changeUse(look, at, { settings: {}, strength: 1 }))} title="All settings back to their defaults">
+          <RotateCcw size={14} /> Defaults
+        </Button>
+        <Button onClick={() => changeLook(removeUse(look, at), null)} aria-label={`Remove ${trait.name}`} title="Remove (Delete)">
+          <Trash2 size={14} />
+        </Button>
+      </div>
+    </section>
+  );
+}
+
+function NumberRow({ setting, value, onChange }: { setting: NumberSetting; value: number; onChange: (value: number | undefined) => void }) {
+  const reset = (): void => onChange(undefined);
+  return (
+    <div className="flex h-7 items-center gap-2" title={setting.says} data-setting={setting.name}>
+      <span className="w-[92px] shrink-0 truncate" onDoubleClick={reset}>
+        {setting.name}
+      </span>
+      <Slider
+        label={setting.name}
+        position={positionOf(setting, value)}
+        rest={positionOf(setting, setting.default)}
+        text={`${value} ${setting.sign}`}
+        onChange={(p) => onChange(settle(setting, valueAt(setting, p)))}
+        onGesture={onGesture}
+        onReset={reset}
+      />
+      <NumberField setting={setting} value={value} label={setting.name} onChange={onChange} onGesture={onGesture} />
+    </div>
+  );
+}

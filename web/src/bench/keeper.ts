@@ -1,0 +1,93 @@
+import type { Look } from '@tin-ghost/core';
+import { api, ApiError, refresh, type Shot } from '../api/client';
+
+/** How a change stands: with the server, on its way, only in this browser, or against a change made elsewhere. */
+export type Keeping = { state: 'kept'; at: Date | null } | { state: 'keeping' } | { state: 'held'; why: string } | { state: 'contested'; revision: number; look: Look };
+
+const QUIET_MS = 350;
+const RETRY_MS = 3000;
+const draftKey = (shotId: string): string => `tin-ghost/draft/${shotId}`;
+
+interface Draft {
+  look: Look;
+  revision: number;
+}
+
+/** A change that never reached the server, from a page that was closed or a server that was away. */
+export function draftOf(shotId: string): Draft | null {
+  try {
+    return JSON.parse(localStorage.getItem(draftKey(shotId)) ?? 'null') as Draft | null;
+  } catch {
+    return null;
+  }
+}
+
+/** Keeps the look of one shot with the server; until the server has it, in this browser. */
+export class Keeper {
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private pending: Look | null = null;
+  private sending = false;
+
+  constructor(
+    private readonly shot: Pick<Shot, 'id' | 'reelId'>,
+    private revision: number,
+    private readonly tell: (keeping: Keeping) => void,
+  ) {}
+
+  /** Notes a change at once in the browser and sends it when the hand rests. */
+  keep(look: Look): void {
+    this.pending = look;
+    localStorage.setItem(draftKey(this.shot.id), JSON.stringify({ look, revision: this.revision } satisfies Draft));
+    this.tell({ state: 'keeping' });
+    this.later(QUIET_MS);
+  }
+
+  /** Sends what is pending now, as the page goes away. */
+  flush(): void {
+    if (this.pending && !this.sending) void this.send(true);
+  }
+
+  /** Goes on from another revision, after the user chose between two changes. */
+  rebase(revision: number): void {
+    this.revision = revision;
+  }
+
+  forget(): void {
+    this.pending = null;
+    clearTimeout(this.timer);
+    localStorage.removeItem(draftKey(this.shot.id));
+  }
+
+  private later(ms: number): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.send(false), ms);
+  }
+
+  private async send(keepalive: boolean): Promise<void> {
+    if (this.sending || !this.pending) return;
+    const look = this.pending;
+    this.sending = true;
+    try {
+      const kept = await api<{ revision: number }>(`/shots/${this.shot.id}/look`, { method: 'PUT', body: { look, revision: this.revision }, keepalive });
+      this.revision = kept.revision;
+      if (this.pending === look) {
+        this.forget();
+        this.tell({ state: 'kept', at: new Date() });
+        void refresh(`/reels/${this.shot.reelId}`);
+      } else this.later(QUIET_MS);
+    } catch (error) {
+      await this.notKept(error as ApiError);
+    } finally {
+      this.sending = false;
+    }
+  }
+
+  private async notKept(error: ApiError): Promise<void> {
+    if (error.status === 409) {
+      const now = await api<Shot>(`/shots/${this.shot.id}`).catch(() => null);
+      if (now) return this.tell({ state: 'contested', revision: now.revision, look: now.look });
+    }
+    this.tell({ state: 'held', why: error.problems[0] ? `${error.problems[0].path} ${error.problems[0].message}` : error.message });
+    this.later(RETRY_MS);
+  }
+}

@@ -1,0 +1,42 @@
+import { describe, expect, test } from '@jest/globals';
+import { checkLook, EMPTY_LOOK, type Look } from '@tin-ghost/core';
+import { addUse, changeSetting, lookUpTo, moveUse, removeUse, useAt } from './look-edits';
+
+const look: Look = {
+  ...EMPTY_LOOK,
+  lives: [{ carrier: 'super8', traits: [{ trait: 'grain', settings: { rms: 4 } }, { trait: 'channel-offset' }, { trait: 'scanlines' }] }],
+};
+const names = (l: Look): string[] => l.lives[0]!.traits.map((t) => `${t.trait}${t.act ? `@${t.act}` : ''}${t.on === false ? '-' : ''}`);
+
+describe('changes of a look', () => {
+  test('a setting is set and put back, the rest stays', () => {
+    const set = changeSetting(look, { life: 0, index: 0 }, 'size', 12);
+    expect(useAt(set, { life: 0, index: 0 })!.settings).toEqual({ rms: 4, size: 12 });
+    expect(useAt(changeSetting(set, { life: 0, index: 0 }, 'rms', undefined), { life: 0, index: 0 })!.settings).toEqual({ size: 12 });
+    expect(useAt(look, { life: 0, index: 0 })!.settings).toEqual({ rms: 4 });
+  });
+
+  test('adding to another act says so; the look stays one that the engine takes', () => {
+    const { look: added, at } = addUse(look, 0, 'grain', 'screen');
+    expect(names(added)).toEqual(['grain', 'channel-offset', 'scanlines', 'grain@screen']);
+    expect(at).toEqual({ life: 0, index: 3 });
+    expect(checkLook(added)).toEqual(added);
+  });
+
+  test('moving within an act and to another', () => {
+    expect(names(moveUse(look, { life: 0, index: 1 }, 'stock', { life: 0, index: 0 }).look)).toEqual(['channel-offset', 'grain', 'scanlines']);
+    expect(names(moveUse(look, { life: 0, index: 0 }, 'lens', null).look)).toEqual(['channel-offset', 'scanlines', 'grain@lens']);
+    const back = moveUse(moveUse(look, { life: 0, index: 0 }, 'lens', null).look, { life: 0, index: 2 }, 'stock', null);
+    expect(names(back.look)).toEqual(['channel-offset', 'scanlines', 'grain']);
+  });
+
+  test('removing', () => {
+    expect(names(removeUse(look, { life: 0, index: 1 }))).toEqual(['grain', 'scanlines']);
+  });
+
+  test('as far as a point of the chain', () => {
+    expect(names(lookUpTo(look, 0, 'stock', 1))).toEqual(['grain', 'channel-offset-', 'scanlines-']);
+    expect(names(lookUpTo(look, 0, 'lens', 0))).toEqual(['grain-', 'channel-offset-', 'scanlines-']);
+    expect(names(lookUpTo(look, 0, 'screen', 1))).toEqual(['grain', 'channel-offset', 'scanlines']);
+  });
+});

@@ -1,0 +1,69 @@
+import { ACTS, traitById, type Act, type Look, type TraitUse } from '@tin-ghost/core';
+
+/** Which use of a trait: its life and its place in that life. */
+export interface UseAt {
+  readonly life: number;
+  readonly index: number;
+}
+
+export const sameUse = (a: UseAt | null, b: UseAt | null): boolean => a?.life === b?.life && a?.index === b?.index;
+export const actOf = (use: TraitUse): Act => use.act ?? traitById(use.trait)!.act;
+
+const withTraits = (look: Look, life: number, change: (traits: readonly TraitUse[]) => TraitUse[]): Look => ({
+  ...look,
+  lives: look.lives.map((l, i) => (i === life ? { ...l, traits: change(l.traits) } : l)),
+});
+
+export const useAt = (look: Look, at: UseAt | null): TraitUse | undefined => (at ? look.lives[at.life]?.traits[at.index] : undefined);
+
+/** Changes one use. */
+export const changeUse = (look: Look, at: UseAt, more: Partial<TraitUse>): Look => withTraits(look, at.life, (traits) => traits.map((use, i) => (i === at.index ? { ...use, ...more } : use)));
+
+/** Sets one setting; undefined puts it back to its default. */
+export function changeSetting(look: Look, at: UseAt, key: string, value: number | boolean | undefined): Look {
+  const { [key]: _before, ...rest } = useAt(look, at)?.settings ?? {};
+  return changeUse(look, at, { settings: value === undefined ? rest : { ...rest, [key]: value } });
+}
+
+export const removeUse = (look: Look, at: UseAt): Look => withTraits(look, at.life, (traits) => traits.filter((_, i) => i !== at.index));
+
+/** Puts a trait at the end of an act. @returns the look and where the use stands in it */
+export function addUse(look: Look, life: number, trait: string, act: Act): { look: Look; at: UseAt } {
+  const own = traitById(trait)!.act;
+  const use: TraitUse = own === act ? { trait } : { trait, act };
+  const traits = look.lives[life]!.traits;
+  return { look: withTraits(look, life, (held) => [...held, use]), at: { life, index: traits.length } };
+}
+
+/** Moves a use before another (or to the end of an act where `before` is null). */
+export function moveUse(look: Look, from: UseAt, act: Act, before: UseAt | null): { look: Look; at: UseAt } {
+  const moved = useAt(look, from)!;
+  const { act: _was, ...bare } = moved;
+  const use: TraitUse = traitById(moved.trait)!.act === act ? bare : { ...bare, act };
+  const target = before ? useAt(look, before) : undefined;
+  const life = from.life;
+  const rest = look.lives[life]!.traits.filter((_, i) => i !== from.index);
+  const place = target ? rest.indexOf(target) : rest.length;
+  const index = place < 0 ? rest.length : place;
+  return { look: withTraits(look, life, () => [...rest.slice(0, index), use, ...rest.slice(index)]), at: { life, index } };
+}
+
+/** The look as far as a point of the chain: what stands after it is off. */
+export function lookUpTo(look: Look, life: number, act: Act, place: number): Look {
+  const reached = ACTS.indexOf(act);
+  return {
+    ...look,
+    lives: look.lives.slice(0, life + 1).map((l, i) => {
+      if (i < life) return l;
+      let seen = 0;
+      return {
+        ...l,
+        traits: l.traits.map((use) => {
+          const at = ACTS.indexOf(actOf(use));
+          const after = at > reached || (at === reached && seen++ >= place);
+          return after ? { ...use, on: false } : use;
+        }),
+      };
+    }),
+  };
+}

@@ -1,0 +1,76 @@
+import { useMemo, useRef, type PointerEvent } from 'react';
+import useSWR from 'swr';
+import { api, type Medium } from '../api/client';
+import type { Source } from '../render/protocol';
+import { useBench } from './store';
+
+const MARGIN = 92;
+
+/** Runs of pictures that are ready, as from and to. */
+export function runsOf(frames: ReadonlySet<number>): { from: number; to: number }[] {
+  const runs: { from: number; to: number }[] = [];
+  for (const n of [...frames].sort((a, b) => a - b)) {
+    const last = runs.at(-1);
+    if (last && last.to === n) last.to = n + 1;
+    else runs.push({ from: n, to: n + 1 });
+  }
+  return runs;
+}
+
+/** Time under the chain: seconds, what is ready to play, the footage, the shape of its sound. Drag to move through it. */
+export function Strip({ medium, source, ready }: { medium: Medium; source: Source; ready: ReadonlySet<number> }) {
+  const frame = useBench((s) => s.frame);
+  const loop = useBench((s) => s.loop);
+  const { data: peaks } = useSWR(medium.hasSound ? `/media/${medium.id}/peaks` : null, (path: string) => api<number[]>(path));
+  const lane = useRef<HTMLDivElement>(null);
+  const seconds = source.frames / source.rate;
+  const at = (n: number): string => `${(n / source.frames) * 100}%`;
+
+  const scrub = (event: PointerEvent): void => {
+    const box = lane.current!.getBoundingClientRect();
+    const n = Math.floor(((event.clientX - box.left) / box.width) * source.frames);
+    useBench.setState({ playing: false, frame: Math.max(0, Math.min(source.frames - 1, n)) });
+  };
+  const marks = useMemo(() => {
+    const every = [1, 2, 5, 10, 30, 60, 300].find((s) => seconds / s <= 14) ?? 600;
+    return Array.from({ length: Math.floor(seconds / every) + 1 }, (_, i) => i * every);
+  }, [seconds]);
+  const wave = useMemo(() => peaks && `M${peaks.map((p, i) => `${i} ${20 - p * 19}V${20 + p * 19}`).join('M')}`, [peaks]);
+
+  return (
+    <section
+      aria-label="Strip"
+      className="relative h-[118px] shrink-0 touch-none overflow-hidden"
+      onPointerDown={(e) => {
+        e.currentTarget.setPointerCapture(e.pointerId);
+        scrub(e);
+      }}
+      onPointerMove={(e) => e.buttons && scrub(e)}
+    >
+      <div className="absolute inset-y-0 left-0 border-r border-rule px-2 text-[13px] text-faint" style={{ width: MARGIN }}>
+        <div className="mt-[30px] flex h-9 items-center">Footage</div>
+        {peaks && <div className="flex h-10 items-center">Sound</div>}
+      </div>
+      <div ref={lane} className="absolute inset-y-0 right-3" style={{ left: MARGIN + 10 }} role="slider" tabIndex={0} aria-label="Moment in the shot" aria-valuemin={1} aria-valuemax={source.frames} aria-valuenow={frame + 1}>
+        {marks.map((s) => (
+          <span key={s} className="mono absolute top-1 border-l border-ink pl-1 text-[11px] leading-3 text-faint" style={{ left: `${(s / seconds) * 100}%` }}>
+            {s} s
+          </span>
+        ))}
+        <div className="absolute inset-x-0 top-[21px] h-[3px] bg-tin">
+          {runsOf(ready).map((run) => (
+            <span key={run.from} className="absolute inset-y-0 bg-moss" style={{ left: at(run.from), width: at(run.to - run.from) }} />
+          ))}
+        </div>
+        {loop && <div className="absolute top-[18px] h-[9px] border-x-2 border-oxide" style={{ left: at(loop.from), width: at(loop.to - loop.from) }} />}
+        <img src={`/api/media/${medium.id}/strip`} alt="" draggable={false} className="absolute inset-x-0 top-[30px] h-9 w-full object-fill" />
+        {wave && (
+          <svg className="absolute inset-x-0 top-[70px] h-10 w-full" viewBox={`0 0 ${peaks!.length} 40`} preserveAspectRatio="none" aria-hidden>
+            <path d={wave} stroke="var(--color-faint)" strokeWidth="1" vectorEffect="non-scaling-stroke" fill="none" />
+          </svg>
+        )}
+        <span className="pointer-events-none absolute inset-y-0 w-px bg-oxide" style={{ left: at(frame + 0.5) }} />
+      </div>
+    </section>
+  );
+}

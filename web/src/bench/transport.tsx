@@ -1,0 +1,65 @@
+import { Pause, Play, StepBack, StepForward } from 'lucide-react';
+import { timecode } from '../api/footage';
+import { Button } from '../parts/button';
+import type { Source } from '../render/protocol';
+import type { PlayerReport } from './player';
+import { useBench } from './store';
+
+const LOOP_SECONDS = 2;
+
+/** One picture on or back, without running off the ends. */
+export function stepFrame(source: Source, by: number): void {
+  useBench.setState((s) => ({ playing: false, frame: Math.max(0, Math.min(source.frames - 1, s.frame + by)) }));
+}
+
+export const togglePlay = (): void => useBench.setState((s) => ({ playing: !s.playing, zoom: 'fit' }));
+
+export function toggleLoop(source: Source): void {
+  useBench.setState((s) => {
+    if (s.loop) return { loop: null };
+    const length = Math.min(source.frames, Math.round(LOOP_SECONDS * source.rate));
+    const from = Math.max(0, Math.min(source.frames - length, s.frame));
+    return { loop: { from, to: from + length } };
+  });
+}
+
+interface Props {
+  source: Source;
+  report: PlayerReport | null;
+  sound: boolean | null;
+  onSound: () => void;
+}
+
+export function Transport({ source, report, sound, onSound }: Props) {
+  const { frame, playing, loop } = useBench();
+  const rate = Math.round(source.rate * 100) / 100;
+  return (
+    <div className="flex h-9 shrink-0 items-center gap-2 border-y border-rule px-3">
+      <Button kind="bare" aria-label="One picture back" title="One picture back (←)" onClick={() => stepFrame(source, -1)}>
+        <StepBack size={17} />
+      </Button>
+      <Button kind="bare" aria-label={playing ? 'Pause' : 'Play'} title="Play and pause (space)" onClick={togglePlay}>
+        {playing ? <Pause size={19} fill="currentColor" /> : <Play size={19} fill="currentColor" />}
+      </Button>
+      <Button kind="bare" aria-label="One picture on" title="One picture on (→)" onClick={() => stepFrame(source, 1)}>
+        <StepForward size={17} />
+      </Button>
+      <output className="mono text-[14px] font-medium" aria-label="Time">
+        {timecode(frame, source.rate)}
+      </output>
+      <span className="mono text-faint">
+        picture {frame + 1} of {source.frames}
+      </span>
+      <span className="flex-1" />
+      <span className="mono text-faint">{playing && report ? `${report.shown} of ${rate} a second at ${report.width} wide` : `${rate} a second`}</span>
+      <Button aria-pressed={loop !== null} className={loop ? '!border-oxide text-oxide' : ''} title="Loop two seconds from here (L)" onClick={() => toggleLoop(source)}>
+        Loop {LOOP_SECONDS} s
+      </Button>
+      {sound !== null && (
+        <Button aria-pressed={sound} className={sound ? '!border-oxide text-oxide' : ''} onClick={onSound} title="Sound (S)">
+          Sound
+        </Button>
+      )}
+    </div>
+  );
+}

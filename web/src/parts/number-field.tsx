@@ -1,0 +1,73 @@
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import type { NumberSetting } from '@tin-ghost/core';
+import { evaluate } from './arithmetic';
+import { decimalsOf, settle } from './scale';
+
+interface Props {
+  setting: NumberSetting;
+  value: number;
+  label: string;
+  onChange: (value: number) => void;
+  /** Around a drag, so that it counts as one change. */
+  onGesture: (phase: 'begin' | 'end') => void;
+}
+
+/** Text of a value with the decimals its step needs, and more where it was set finer. */
+const shown = (s: NumberSetting, value: number): string => {
+  const usual = value.toFixed(decimalsOf(s.step));
+  return Number(usual) === value ? usual : String(value);
+};
+
+/** A number with its unit: typed (also as a sum), stepped by arrows (Shift coarse, Alt fine), or dragged sideways by the unit. */
+export function NumberField({ setting, value, label, onChange, onGesture }: Props) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const drag = useRef<{ x: number; from: number } | null>(null);
+
+  const commit = (): void => {
+    const typed = draft === null ? undefined : evaluate(draft);
+    if (typed !== undefined) onChange(Math.max(setting.min, Math.min(setting.max, Number(typed.toFixed(decimalsOf(setting.step) + 1)))));
+    setDraft(null);
+  };
+  const stepBy = (event: KeyboardEvent, direction: number): void => {
+    event.preventDefault();
+    const size = event.shiftKey ? 10 : event.altKey ? 0.1 : 1;
+    setDraft(null);
+    onChange(settle(setting, value + direction * size * setting.step, event.altKey ? 10 : 1));
+  };
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>): void => {
+    if (event.key === 'Enter') commit();
+    else if (event.key === 'Escape') setDraft(null);
+    else if (event.key === 'ArrowUp') stepBy(event, 1);
+    else if (event.key === 'ArrowDown') stepBy(event, -1);
+  };
+  const onPointerDown = (event: PointerEvent<HTMLSpanElement>): void => {
+    event.currentTarget.setPointerCapture(event.pointerId);
+    drag.current = { x: event.clientX, from: value };
+    onGesture('begin');
+  };
+  const onPointerMove = (event: PointerEvent): void => {
+    if (drag.current) onChange(settle(setting, drag.current.from + (event.clientX - drag.current.x) * setting.step * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1), event.altKey ? 10 : 1));
+  };
+  const onPointerUp = (): void => {
+    if (drag.current) onGesture('end');
+    drag.current = null;
+  };
+
+  return (
+    <span className="flex h-6 w-[92px] shrink-0 items-center rounded-sm border border-rule bg-well focus-within:border-oxide">
+      <input
+        aria-label={`${label}${setting.sign ? `, ${setting.sign}` : ''}`}
+        inputMode="decimal"
+        className="mono w-0 flex-1 bg-transparent pl-1 text-right outline-none"
+        value={draft ?? shown(setting, value)}
+        onFocus={(event) => event.currentTarget.select()}
+        onChange={(event) => setDraft(event.currentTarget.value)}
+        onBlur={commit}
+        onKeyDown={onKeyDown}
+      />
+      <span className="mono cursor-ew-resize px-1 text-[11px] text-faint select-none" title="Drag to change" onPointerDown={onPointerDown} onPointerMove={onPointerMove} onPointerUp={onPointerUp}>
+        {setting.sign || '·'}
+      </span>
+    </span>
+  );
+}

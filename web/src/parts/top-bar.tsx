@@ -1,0 +1,48 @@
+import { create } from 'zustand';
+import type { ReactNode } from 'react';
+import { Link, NavLink } from 'react-router';
+import clsx from 'clsx';
+import { Button } from './button';
+
+const KEY = 'tin-ghost/lights';
+
+export const useLights = create<{ down: boolean; flip: () => void }>((set, get) => ({
+  down: localStorage.getItem(KEY) === 'down',
+  flip() {
+    const down = !get().down;
+    localStorage.setItem(KEY, down ? 'down' : 'up');
+    set({ down });
+  },
+}));
+
+const PLACES = [
+  ['/', 'Shelf'],
+  ['/stockroom', 'Stockroom'],
+  ['/prints', 'Prints'],
+] as const;
+
+/** The bar over every screen: where one is, and on the right what can be done there. */
+export function TopBar({ path, children }: { path?: ReactNode; children?: ReactNode }) {
+  const { down, flip } = useLights();
+  return (
+    <header className="flex h-11 shrink-0 items-center gap-3 border-b border-rule bg-panel px-3.5">
+      <Link to="/" className="text-[15px] font-bold tracking-[0.18em]">
+        TIN GHOST
+      </Link>
+      <nav className="flex items-center gap-3 border-l border-rule pl-3" aria-label="Places">
+        {PLACES.map(([to, name]) => (
+          <NavLink key={to} to={to} end className={({ isActive }) => clsx('hover:text-oxide', isActive ? 'font-semibold underline decoration-oxide decoration-2 underline-offset-4' : 'text-faint')}>
+            {name}
+          </NavLink>
+        ))}
+      </nav>
+      <div className="flex min-w-0 flex-1 items-center gap-2 truncate">{path}</div>
+      <div className="flex items-center gap-2">
+        {children}
+        <Button onClick={flip} aria-pressed={down}>
+          {down ? 'Lights up' : 'Lights down'}
+        </Button>
+      </div>
+    </header>
+  );
+}

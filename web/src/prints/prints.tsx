@@ -1,0 +1,87 @@
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { api, refresh, usePrints, type Print } from '../api/client';
+import { Button } from '../parts/button';
+import { TopBar } from '../parts/top-bar';
+
+const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(1)} MB`;
+
+/** What is being struck, what is done, what failed and why. */
+export function Prints() {
+  const { data: prints, error } = usePrints();
+  return (
+    <div className="flex h-full flex-col">
+      <TopBar />
+      <main className="flex-1 overflow-y-auto px-8 py-6">
+        <h1 className="mb-5 text-[26px] font-bold">Prints</h1>
+        {error && <p role="alert">{error.message}</p>}
+        {prints?.length === 0 && (
+          <div className="rounded-sm border border-dashed border-faint bg-tin px-8 py-10 text-center">
+            <p>Finished files stand here. Open a shot and choose “Strike a print”.</p>
+          </div>
+        )}
+        <ul className="flex flex-col gap-3">
+          {prints?.map((print) => (
+            <PrintRow key={print.id} print={print} />
+          ))}
+        </ul>
+      </main>
+    </div>
+  );
+}
+
+function PrintRow({ print }: { print: Print }) {
+  const [watching, setWatching] = useState(false);
+  const { settings } = print;
+  const act = (path: string, method = 'POST') => (): void => void api(`/prints/${print.id}${path}`, { method }).then(() => refresh('/prints'), (error: Error) => toast.error(error.message));
+  return (
+    <li className="rounded-sm border border-rule bg-tin" data-print={print.state}>
+      <div className="flex items-center gap-4 p-3">
+        <img src={`/api/media/${print.mediaId}/poster`} alt="" className="h-[72px] w-[128px] shrink-0 bg-surround object-cover" />
+        <div className="min-w-0 flex-1">
+          <div className="truncate text-[17px] font-semibold">{print.name}</div>
+          <div className="mono text-faint">
+            {settings.format} {settings.width} × {settings.height}, pictures {settings.from + 1} to {settings.to}
+            {settings.sound ? '' : ', no sound'}
+          </div>
+          <State print={print} />
+        </div>
+        <div className="flex shrink-0 gap-2">
+          {(print.state === 'waiting' || print.state === 'striking') && <Button onClick={act('/stop')}>Stop</Button>}
+          {print.state === 'done' && (
+            <>
+              <Button onClick={() => setWatching((w) => !w)}>{watching ? 'Close' : 'Watch'}</Button>
+              <a className="inline-flex items-center rounded-sm border border-oxide bg-oxide px-3 py-1 font-medium text-oxide-ink" href={`/api/prints/${print.id}/file`}>
+                Download
+              </a>
+            </>
+          )}
+          {(print.state === 'failed' || print.state === 'stopped') && <Button onClick={act('/again')}>Strike again</Button>}
+          {print.state !== 'waiting' && print.state !== 'striking' && <Button onClick={act('', 'DELETE')}>Discard</Button>}
+        </div>
+      </div>
+      {watching && <video controls autoPlay src={`/api/prints/${print.id}/file?watch`} className="block max-h-[60vh] w-full bg-surround" />}
+    </li>
+  );
+}
+
+function State({ print }: { print: Print }) {
+  if (print.state === 'failed') {
+    return (
+      <p role="alert" className="text-oxide">
+        Not finished: {print.error}. Nothing was left half-written; the shot and its look are as they were.
+      </p>
+    );
+  }
+  if (print.state === 'stopped') return <p className="text-faint">Stopped.</p>;
+  if (print.state === 'done') return <p className="text-moss">Done, {megabytes(print.bytes ?? 0)}</p>;
+  if (print.state === 'waiting') return <p className="text-faint">Waiting for its turn</p>;
+  return (
+    <div className="mt-1 flex items-center gap-3" role="status">
+      <progress className="h-1.5 flex-1 accent-oxide" value={print.done} max={print.total} aria-label={`Striking ${print.name}`} />
+      <span className="mono w-[330px]">
+        {print.done} of {print.total}, {print.perSecond.toFixed(1)} a second, {Math.ceil(print.secondsLeft)} s left
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,75 @@
+import { useMemo, useState } from 'react';
+import { toast } from 'sonner';
+import { carrierById, traitById, type Look } from '@tin-ghost/core';
+import { api, refresh, useLooks, useReels, type StoredLook } from '../api/client';
+import { sourceOf } from '../bench/picture';
+import { Button } from '../parts/button';
+import { TopBar } from '../parts/top-bar';
+import { PictureCanvas } from '../render/canvas';
+import type { Source } from '../render/protocol';
+import { usePicture } from '../render/use-picture';
+
+const WIDTH = 560;
+
+/** The library: looks, live on a picture of one's own. */
+export function Stockroom() {
+  const { data: looks, error } = useLooks();
+  const { data: reels } = useReels();
+  const shots = useMemo(() => reels?.flatMap((reel) => reel.shots).filter((s) => s.medium.state === 'ready') ?? [], [reels]);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const shot = shots.find((s) => s.id === chosen) ?? shots[0];
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- made anew only for other footage
+  const source = useMemo(() => (shot ? sourceOf(shot.medium) : null), [shot?.medium.id]);
+  return (
+    <div className="flex h-full flex-col">
+      <TopBar />
+      <main className="flex-1 overflow-y-auto px-8 py-6">
+        <div className="mb-5 flex items-end justify-between">
+          <h1 className="text-[26px] font-bold">Looks</h1>
+          <label className="flex items-center gap-2">
+            <span className="text-faint">seen on</span>
+            <select aria-label="Picture the looks are seen on" value={shot?.id ?? ''} onChange={(e) => setChosen(e.currentTarget.value)} className="rounded-sm border border-rule bg-well px-2 py-1">
+              {shots.map((s) => (
+                <option key={s.id} value={s.id}>
+                  {s.name}
+                </option>
+              ))}
+            </select>
+          </label>
+        </div>
+        {error && <p role="alert">{error.message}</p>}
+        <ul className="grid grid-cols-3 gap-5">
+          {looks?.map((stored) => (
+            <LookCard key={stored.id} stored={stored} source={source} />
+          ))}
+        </ul>
+      </main>
+    </div>
+  );
+}
+
+/** A look in words: its carriers, and what they did to the picture. */
+const inWords = (look: Look): string => look.lives.map((life) => `${carrierById(life.carrier)?.name ?? life.carrier}: ${life.traits.map((t) => traitById(t.trait)?.name ?? t.trait).join(', ') || 'nothing yet'}`).join('; then ') || 'leaves the picture as it is';
+
+function LookCard({ stored, source }: { stored: StoredLook; source: Source | null }) {
+  const { look } = stored;
+  const height = source ? Math.round((WIDTH * source.height) / source.width) : 2;
+  const { worn } = usePicture(source, source ? Math.floor(source.frames / 3) : 0, look, { width: WIDTH, height });
+  const discard = (): void => void api(`/looks/${stored.id}`, { method: 'DELETE' }).then(() => refresh('/looks'), (error: Error) => toast.error(error.message));
+  return (
+    <li className="rounded-sm border border-rule bg-tin p-2.5">
+      <PictureCanvas worn={worn} label={`${look.name} on your picture`} className="block w-full bg-surround" style={{ aspectRatio: source ? `${source.width} / ${source.height}` : '16 / 9' }} />
+      <div className="mt-2 flex items-baseline gap-2">
+        <h2 className="flex-1 truncate text-[17px] font-semibold">{look.name}</h2>
+        <span className="label">{stored.shipped ? 'ships' : 'yours'}</span>
+      </div>
+      <p className="text-faint">{inWords(look)}</p>
+      <div className="mt-2 flex gap-2">
+        <a className="inline-flex items-center rounded-sm border border-rule bg-panel px-3 py-0.5 hover:bg-well" download={`${look.name}.json`} href={`/api/looks/${stored.id}`}>
+          File
+        </a>
+        {!stored.shipped && <Button onClick={discard}>Discard</Button>}
+      </div>
+    </li>
+  );
+}
