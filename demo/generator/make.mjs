@@ -59,7 +59,18 @@ const browser = await puppeteer.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
   userDataDir: profile,
   protocolTimeout: 600_000,
-  args: ['--headless', '--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+  args: [
+    '--headless',
+    '--no-sandbox',
+    '--use-angle=swiftshader',
+    '--enable-unsafe-swiftshader',
+    '--ignore-gpu-blocklist',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
 });
 try {
   for (const name of positionals.length ? positionals : Object.keys(SCENES)) {
@@ -85,9 +96,31 @@ try {
         taken = async (pixels) => void (stdin.write(pixels) || (await once(stdin, 'drain')));
         for (let n = 0; n < frames; n++) await draw(n);
       });
-      const shared = ['-vf', 'scale=out_color_matrix=bt709:out_range=tv,format=yuv420p', '-c:v', 'libx264', '-preset', 'slow', '-b:v', String(bitrate), '-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv', '-passlogfile', join(profile, 'pass')];
+      const shared = [
+        '-vf',
+        'scale=out_color_matrix=bt709:out_range=tv,format=yuv420p',
+        '-c:v',
+        'libx264',
+        '-preset',
+        'slow',
+        '-b:v',
+        String(bitrate),
+        '-colorspace',
+        'bt709',
+        '-color_primaries',
+        'bt709',
+        '-color_trc',
+        'bt709',
+        '-color_range',
+        'tv',
+        '-passlogfile',
+        join(profile, 'pass'),
+      ];
       await ffmpeg(['-i', raw, ...shared, '-pass', '1', '-an', '-f', 'null', '-'], async () => {});
-      await ffmpeg(['-i', raw, '-i', wav, ...shared, '-pass', '2', '-c:a', 'aac', '-b:a', '128k', '-map_metadata', '-1', '-fflags', '+bitexact', '-movflags', '+faststart', target], async () => {});
+      await ffmpeg(
+        ['-i', raw, '-i', wav, ...shared, '-pass', '2', '-c:a', 'aac', '-b:a', '128k', '-map_metadata', '-1', '-fflags', '+bitexact', '-movflags', '+faststart', target],
+        async () => {},
+      );
       console.log(`${file}: ${((await stat(target)).size / 1e6).toFixed(2)} MB`);
     }
     await page.close();

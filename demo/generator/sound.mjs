@@ -27,7 +27,15 @@ const SCORES = {
       const near = t / seconds;
       const speed = 1 - near;
       const whine = Math.sin(2 * Math.PI * (90 * t + 140 * (t - (t * t) / (2 * seconds)))) * 0.05 * speed;
-      return rumble() * (1.2 + 3 * near) * (0.25 + speed) + hiss() * 0.3 * near * speed + wind() * 0.5 + whine + 0.22 * bell(t - 2.1, 980) + 0.22 * bell(t - 2.45, 980) + 0.1 * bell(t - 6.8, 980);
+      return (
+        rumble() * (1.2 + 3 * near) * (0.25 + speed) +
+        hiss() * 0.3 * near * speed +
+        wind() * 0.5 +
+        whine +
+        0.22 * bell(t - 2.1, 980) +
+        0.22 * bell(t - 2.45, 980) +
+        0.1 * bell(t - 6.8, 980)
+      );
     };
   },
   conductor() {
@@ -36,7 +44,13 @@ const SCORES = {
   },
   workshop() {
     const [room, scrape] = [noise(6, 60, 400), noise(7, 2200, 6000)];
-    return (t) => room() * 0.45 + 0.02 * Math.sin(2 * Math.PI * 100 * t) + 0.5 * tick(t % 1) + 0.3 * tick((t % 1) - 0.08) + scrape() * 0.35 * Math.max(0, Math.sin(t * 2.4)) ** 8 + 0.3 * bell(t - 4.4, 2100) * Math.exp(-(t - 4.4) * 6 * (t > 4.4));
+    return (t) =>
+      room() * 0.45 +
+      0.02 * Math.sin(2 * Math.PI * 100 * t) +
+      0.5 * tick(t % 1) +
+      0.3 * tick((t % 1) - 0.08) +
+      scrape() * 0.35 * Math.max(0, Math.sin(t * 2.4)) ** 8 +
+      0.3 * bell(t - 4.4, 2100) * Math.exp(-(t - 4.4) * 6 * (t > 4.4));
   },
   street() {
     const [leaves, rumble] = [noise(8, 1200, 5000), noise(9, 25, 160)];

@@ -35,7 +35,8 @@ export function sky({ zenith, horizon, low, sun, sunColour, cloud, cover = 0.5, 
       }`,
   });
   const dome = new THREE.Mesh(new THREE.SphereGeometry(900, 48, 32), material);
-  dome.renderOrder = -1;
+  // Drawn last, behind all: its shader is dear and most of it is hidden.
+  dome.renderOrder = 1;
   dome.frustumCulled = false;
   return dome;
 }

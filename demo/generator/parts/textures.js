@@ -61,7 +61,7 @@ export function bricks(w, h, seed, { base = [142, 84, 66], mortar = '#8d8377', r
         c.fillRect(x + bw * 0.03, j * bh + bh * 0.07, bw * 0.94, bh * 0.86);
       }
     }
-    speckle(c, w, h, seed + 1, 0.16);
+    speckle(c, w, h, seed + 1, 0.08);
     if (!bump) weather(c, w, h, seed + 2, 0.22);
   };
   return painted(w, h, draw(false), { repeat });

@@ -75,7 +75,18 @@ export function terrace({ x, side, from, to, seed, lit = 0 }) {
       }
     }
     const name = names[i % names.length];
-    const board = new THREE.Mesh(new THREE.PlaneGeometry(w * 0.86, 0.6), new THREE.MeshLambertMaterial({ map: text([name], { w: 768, h: 80, back: ['#22382f', '#3a1f1c', '#1f2a3a', '#4a3a1c'][i % 4], fore: '#e9d9a6', font: 'bold 54px "Liberation Serif", "DejaVu Serif", serif' }) }));
+    const board = new THREE.Mesh(
+      new THREE.PlaneGeometry(w * 0.86, 0.6),
+      new THREE.MeshLambertMaterial({
+        map: text([name], {
+          w: 768,
+          h: 80,
+          back: ['#22382f', '#3a1f1c', '#1f2a3a', '#4a3a1c'][i % 4],
+          fore: '#e9d9a6',
+          font: 'bold 54px "Liberation Serif", "DejaVu Serif", serif',
+        }),
+      }),
+    );
     board.rotation.y = (-side * Math.PI) / 2;
     board.position.set(x - side * 0.05, 3.25, z - w / 2);
     const shop = painted(512, 192, (c, cw, ch) => {
@@ -114,7 +125,10 @@ export function streetLamp(lit, map) {
   const post = new THREE.Mesh(new THREE.CylinderGeometry(0.06, 0.1, 4.4, 12), iron);
   post.position.y = 2.2;
   post.castShadow = true;
-  const head = new THREE.Mesh(new THREE.CylinderGeometry(0.26, 0.16, 0.5, 6, 1), new THREE.MeshBasicMaterial({ color: lit ? new THREE.Color('#ffd9a0').multiplyScalar(3.5) : '#cfd6d4' }));
+  const head = new THREE.Mesh(
+    new THREE.CylinderGeometry(0.26, 0.16, 0.5, 6, 1),
+    new THREE.MeshBasicMaterial({ color: lit ? new THREE.Color('#ffd9a0').multiplyScalar(3.5) : '#cfd6d4' }),
+  );
   head.position.y = 4.65;
   const cap = new THREE.Mesh(new THREE.ConeGeometry(0.34, 0.28, 6), iron);
   cap.position.y = 5.02;

@@ -3,14 +3,14 @@ import { RoundedBoxGeometry } from 'three/addons/geometries/RoundedBoxGeometry.j
 import { glow, painted, speckle, text, weather } from './textures.js';
 import { stream } from './random.js';
 
-const paint = (colour, more = {}) => new THREE.MeshStandardMaterial({ color: colour, roughness: 0.34, ...more });
-
 /**
  * Car 37 of the Orrin Vale Tramways: red below, cream above, twelve metres long, its nose at z = 0 and looking to +z.
- * @param lit whether its lamps and saloon are on
+ * @param lit whether its lamps and saloon are on @param matt without reflections, for a background
  */
-export function tram({ lit = false, seed = 7 } = {}) {
+export function tram({ lit = false, seed = 7, matt = false } = {}) {
   const car = new THREE.Group();
+  const paint = (colour, more = {}) =>
+    matt ? new THREE.MeshLambertMaterial({ color: colour, ...more }) : new THREE.MeshStandardMaterial({ color: colour, roughness: 0.34, ...more });
   const r = stream(seed);
   const add = (geometry, material, x, y, z, parent = car) => {
     const mesh = new THREE.Mesh(geometry, material);
@@ -53,7 +53,15 @@ export function tram({ lit = false, seed = 7 } = {}) {
     add(new THREE.SphereGeometry(0.13, 16, 12), shade, side, 2.42, z);
     add(new THREE.CapsuleGeometry(0.2, 0.25, 4, 12), shade, side, 2.08, z);
   }
-  const glass = new THREE.MeshStandardMaterial({ color: '#b9c4c4', transparent: true, opacity: lit ? 0.16 : 0.34, roughness: 0.06, metalness: 0.1, envMapIntensity: 1.6, depthWrite: false });
+  const glass = new THREE.MeshStandardMaterial({
+    color: '#b9c4c4',
+    transparent: true,
+    opacity: lit ? 0.16 : 0.34,
+    roughness: 0.06,
+    metalness: 0.1,
+    envMapIntensity: 1.6,
+    depthWrite: false,
+  });
   const bulb = new THREE.MeshBasicMaterial({ color: new THREE.Color('#ffd9a0').multiplyScalar(lit ? 3.2 : 0.7) });
   for (let i = 0; i < 8; i++) add(new THREE.SphereGeometry(0.06, 12, 8), bulb, 0, 2.72, -1 - i * 1.4);
   for (const side of [-1, 1]) {

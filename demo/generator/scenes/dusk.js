@@ -45,7 +45,10 @@ export function build(renderer) {
     }`;
   mirror.rotation.x = -Math.PI / 2;
   mirror.position.set(0, -0.002, -60);
-  const road = new THREE.Mesh(new THREE.PlaneGeometry(11, 160), new THREE.MeshStandardMaterial({ map: stones.map, bumpMap: stones.bumpMap, bumpScale: 3, roughness: 0.35, transparent: true, opacity: 0.6, color: '#7d7a78' }));
+  const road = new THREE.Mesh(
+    new THREE.PlaneGeometry(11, 160),
+    new THREE.MeshStandardMaterial({ map: stones.map, bumpMap: stones.bumpMap, bumpScale: 3, roughness: 0.35, transparent: true, opacity: 0.6, color: '#7d7a78' }),
+  );
   road.rotation.x = -Math.PI / 2;
   road.position.set(0, 0.004, -60);
   road.receiveShadow = true;
@@ -59,7 +62,13 @@ export function build(renderer) {
   }
   const wire = new THREE.LineBasicMaterial({ color: '#15130f' });
   scene.add(new THREE.Line(new THREE.BufferGeometry().setFromPoints([new THREE.Vector3(0, 5.7, 20), new THREE.Vector3(0, 5.7, -140)]), wire));
-  for (let i = 0; i < 8; i++) scene.add(new THREE.Line(new THREE.BufferGeometry().setFromPoints([new THREE.Vector3(-8.5, 7.2, -i * 16 - 2), new THREE.Vector3(0, 5.7, -i * 16 - 2), new THREE.Vector3(8.5, 7.2, -i * 16 - 2)]), wire));
+  for (let i = 0; i < 8; i++)
+    scene.add(
+      new THREE.Line(
+        new THREE.BufferGeometry().setFromPoints([new THREE.Vector3(-8.5, 7.2, -i * 16 - 2), new THREE.Vector3(0, 5.7, -i * 16 - 2), new THREE.Vector3(8.5, 7.2, -i * 16 - 2)]),
+        wire,
+      ),
+    );
   const people = [
     ['#3a4256', '#20242c', 5.9, -3.4, -2.2],
     ['#5a3a34', null, 6.4, -4.1, -1.8],
