@@ -1,7 +1,12 @@
 const swc = [
   '@swc/jest',
   {
-    jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true, decorators: false }, transform: { react: { runtime: 'automatic' } }, experimental: { keepImportAttributes: true } },
+    jsc: {
+      target: 'es2022',
+      parser: { syntax: 'typescript', tsx: true, decorators: false },
+      transform: { react: { runtime: 'automatic' } },
+      experimental: { keepImportAttributes: true },
+    },
     module: { type: 'es6' },
   },
 ];

@@ -60,7 +60,12 @@ const TARGETS = [
       if (error) throw new Error(`the kernels do not compile\n${stderr.toString()}`);
     },
   },
-  { name: 'render worker', sources: ['core/src', 'media/src'], result: 'media/dist/render-worker.mjs', build: () => bundle('media/src/render-worker.ts', 'media/dist/render-worker.mjs') },
+  {
+    name: 'render worker',
+    sources: ['core/src', 'media/src'],
+    result: 'media/dist/render-worker.mjs',
+    build: () => bundle('media/src/render-worker.ts', 'media/dist/render-worker.mjs'),
+  },
   { name: 'command line', sources: ['core/src', 'media/src', 'cli/src'], result: 'cli/dist/tinghost.mjs', build: () => bundle('cli/src/main.ts', 'cli/dist/tinghost.mjs') },
   { name: 'server', sources: ['core/src', 'media/src', 'server/src'], result: 'server/dist/main.mjs', build: () => bundle('server/src/main.ts', 'server/dist/main.mjs') },
   {

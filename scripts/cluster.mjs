@@ -91,7 +91,11 @@ export async function startCluster(data, say) {
     if (i > 150 || (child && child.exitCode !== null)) giveUp(`The database did not come up; see ${join(data, 'postgres.log')}`);
     await pause(100);
   }
-  const has = spawnSync(join(bin, 'psql'), ['-h', '127.0.0.1', '-p', String(there.port), '-U', 'tinghost', '-d', 'postgres', '-Atc', "select 1 from pg_database where datname = 'tinghost'"], { encoding: 'utf8' });
+  const has = spawnSync(
+    join(bin, 'psql'),
+    ['-h', '127.0.0.1', '-p', String(there.port), '-U', 'tinghost', '-d', 'postgres', '-Atc', "select 1 from pg_database where datname = 'tinghost'"],
+    { encoding: 'utf8' },
+  );
   if (has.stdout.trim() !== '1') {
     const made = spawnSync(join(bin, 'createdb'), ['-h', '127.0.0.1', '-p', String(there.port), '-U', 'tinghost', 'tinghost'], { encoding: 'utf8' });
     if (made.status !== 0) giveUp(`The database could not be made: ${made.stderr}`);
@@ -100,6 +104,7 @@ export async function startCluster(data, say) {
   return {
     url: `postgres://tinghost@127.0.0.1:${port}/tinghost`,
     pid,
+    folder,
     async stop() {
       try {
         process.kill(pid, 'SIGINT');

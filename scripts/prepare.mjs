@@ -35,16 +35,21 @@ function debianPackages(say) {
     giveUp(`Tin Ghost needs ${missing.join(', ')}. Install with this one command and start again:\n\n  sudo sh -c '${install}'`);
   }
   say(`installing ${missing.join(', ')} (Debian packages; a minute or two)`);
-  const run = spawnSync(asRoot ? 'sh' : 'sudo', [...(asRoot ? [] : ['sh']), '-c', `export DEBIAN_FRONTEND=noninteractive; ${install} -qq`], { stdio: ['ignore', 'ignore', 'inherit'] });
+  const run = spawnSync(asRoot ? 'sh' : 'sudo', [...(asRoot ? [] : ['sh']), '-c', `export DEBIAN_FRONTEND=noninteractive; ${install} -qq`], {
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
   if (run.status !== 0) giveUp(`The packages could not be installed. Run this and start again:\n\n  sudo sh -c '${install}'`);
 }
 
 function npmPackages(say) {
-  const lock = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex');
   const stamp = join(root, 'node_modules/.tin-ghost');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
+  // `npm ci` refuses lock files that were made on one platform; this installs the locked versions and leaves the lock alone.
   say('installing npm packages');
-  const run = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] });
+  const run = spawnSync('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] });
   if (run.status !== 0) giveUp('The npm packages could not be installed; see above.');
   mkdirSync(dirname(stamp), { recursive: true });
   writeFileSync(stamp, lock);

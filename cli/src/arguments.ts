@@ -11,7 +11,10 @@ export function readArguments(args: string[], values: readonly string[], flags: 
     const parsed = parseArgs({
       args,
       allowPositionals: true,
-      options: { ...Object.fromEntries(values.map((name) => [name, { type: 'string' as const }])), ...Object.fromEntries(flags.map((name) => [name, { type: 'boolean' as const }])) },
+      options: {
+        ...Object.fromEntries(values.map((name) => [name, { type: 'string' as const }])),
+        ...Object.fromEntries(flags.map((name) => [name, { type: 'boolean' as const }])),
+      },
     });
     const given = parsed.values as Record<string, string | boolean>;
     const options = Object.fromEntries(Object.entries(given).filter(([, v]) => typeof v === 'string')) as Record<string, string>;
@@ -31,7 +34,8 @@ export function wholeNumber(options: Options, name: string, least: number, most 
   const text = options[name];
   if (text === undefined) return undefined;
   const value = Number(text);
-  if (text.trim() === '' || !Number.isInteger(value) || value < least || value > most) throw new UsageError(`--${name} must be a whole number from ${least}${most < Number.MAX_SAFE_INTEGER ? ` to ${most}` : ''}, not "${text}"`);
+  if (text.trim() === '' || !Number.isInteger(value) || value < least || value > most)
+    throw new UsageError(`--${name} must be a whole number from ${least}${most < Number.MAX_SAFE_INTEGER ? ` to ${most}` : ''}, not "${text}"`);
   return value;
 }
 

@@ -42,7 +42,8 @@ async function outputFolder(file: string): Promise<void> {
 
 function progressLine(): ((p: StrikeProgress) => void) | undefined {
   if (!process.stderr.isTTY) return undefined;
-  return (p) => process.stderr.write(`\r${p.done} of ${p.total} pictures, ${p.perSecond.toFixed(1)} a second, ${Math.ceil(p.secondsLeft)} s left   ${p.done === p.total ? '\n' : ''}`);
+  return (p) =>
+    process.stderr.write(`\r${p.done} of ${p.total} pictures, ${p.perSecond.toFixed(1)} a second, ${Math.ceil(p.secondsLeft)} s left   ${p.done === p.total ? '\n' : ''}`);
 }
 
 export async function render(args: string[]): Promise<void> {
@@ -65,8 +66,22 @@ export async function render(args: string[]): Promise<void> {
   const footage = await probe(input, input);
   if (container !== 'png') await outputFolder(out);
   const total = framesAt(footage, rate ?? footage.rate);
-  if ((from ?? 0) >= (to ?? total) || (to ?? total) > total) throw new InputError(input, `pictures ${from ?? 0} to ${to ?? total} were asked for; there are 0 to ${total}`, `--from ${from ?? 0} --to ${to ?? total}`);
-  await strike({ footage, look, file: resolve(out), container, bits, ...size, rate, from, to, sound: !options.flags.has('no-sound'), signal: interrupted(), onProgress: progressLine() });
+  if ((from ?? 0) >= (to ?? total) || (to ?? total) > total)
+    throw new InputError(input, `pictures ${from ?? 0} to ${to ?? total} were asked for; there are 0 to ${total}`, `--from ${from ?? 0} --to ${to ?? total}`);
+  await strike({
+    footage,
+    look,
+    file: resolve(out),
+    container,
+    bits,
+    ...size,
+    rate,
+    from,
+    to,
+    sound: !options.flags.has('no-sound'),
+    signal: interrupted(),
+    onProgress: progressLine(),
+  });
 }
 
 export async function frame(args: string[]): Promise<void> {
@@ -88,7 +103,14 @@ export async function frame(args: string[]): Promise<void> {
 
 export function looks(args: string[]): void {
   const { options } = readArguments(args, [], ['json']);
-  if (options.flags.has('json')) print(JSON.stringify(shippedLooks.map(({ id, look }) => ({ id, name: look.name, carriers: look.lives.map((l) => l.carrier) })), null, 2));
+  if (options.flags.has('json'))
+    print(
+      JSON.stringify(
+        shippedLooks.map(({ id, look }) => ({ id, name: look.name, carriers: look.lives.map((l) => l.carrier) })),
+        null,
+        2,
+      ),
+    );
   else for (const { id, look } of shippedLooks) print(`${id.padEnd(20)}${look.name}`);
 }
 
@@ -109,7 +131,9 @@ export async function check(args: string[]): Promise<void> {
   const { words } = readArguments(args, [], []);
   if (words.length !== 1) throw new UsageError('one look file is expected');
   const found = await lookFrom(words[0]!);
-  print(`${words[0]}: a look, "${found.name}", ${found.lives.length} ${found.lives.length === 1 ? 'life' : 'lives'}, ${found.lives.reduce((sum, l) => sum + l.traits.length, 0)} traits`);
+  print(
+    `${words[0]}: a look, "${found.name}", ${found.lives.length} ${found.lives.length === 1 ? 'life' : 'lives'}, ${found.lives.reduce((sum, l) => sum + l.traits.length, 0)} traits`,
+  );
 }
 
 const describeSetting = (key: string, s: Setting) =>
@@ -119,11 +143,18 @@ const describeSetting = (key: string, s: Setting) =>
 
 export function listTraits(args: string[]): void {
   const { options } = readArguments(args, [], ['json']);
-  const listed = traits.map((t) => ({ id: t.id, act: t.act, name: t.name, says: t.says, settings: Object.entries(t.settings as Record<string, Setting>).map(([key, s]) => describeSetting(key, s)) }));
+  const listed = traits.map((t) => ({
+    id: t.id,
+    act: t.act,
+    name: t.name,
+    says: t.says,
+    settings: Object.entries(t.settings as Record<string, Setting>).map(([key, s]) => describeSetting(key, s)),
+  }));
   if (options.flags.has('json')) return print(JSON.stringify(listed, null, 2));
   for (const t of listed) {
     print(`${t.id} (${t.act}): ${t.says}`);
-    for (const s of t.settings) print(`  ${s.id.padEnd(14)}${s.kind === 'number' ? `${s.min} to ${s.max} ${s.sign}, ${s.default} by default` : `true or false, ${s.default} by default`}`);
+    for (const s of t.settings)
+      print(`  ${s.id.padEnd(14)}${s.kind === 'number' ? `${s.min} to ${s.max} ${s.sign}, ${s.default} by default` : `true or false, ${s.default} by default`}`);
   }
 }
 
@@ -150,4 +181,3 @@ function interrupted(): AbortSignal {
   process.once('SIGTERM', () => controller.abort());
   return controller.signal;
 }
-

@@ -71,7 +71,8 @@ export async function* decode(footage: Footage, options: DecodeOptions): AsyncGe
     n++;
   }
   const missing = to - n;
-  if (missing > 0 && (!last || missing > FORGIVEN(footage.frames))) throw new InputError(footage.path, `the file is cut short: of ${footage.frames} pictures only ${n} can be read`, `picture ${n}`);
+  if (missing > 0 && (!last || missing > FORGIVEN(footage.frames)))
+    throw new InputError(footage.path, `the file is cut short: of ${footage.frames} pictures only ${n} can be read`, `picture ${n}`);
   for (; n < to; n++) if (n >= from) yield { ...last!, planes: last!.planes.map((p) => p.slice()) };
 }
 
@@ -119,4 +120,3 @@ export async function decodeOne(footage: Footage, n: number, signal?: AbortSigna
   for await (const frame of decode(footage, { from: n, to: n + 1, signal })) return frame;
   throw new InputError(footage.path, 'the picture cannot be read', `picture ${n}`);
 }
-

@@ -42,9 +42,31 @@ function codec(options: EncodeOptions): string[] {
     case 'webm':
       return ['-c:v', 'libvpx-vp9', '-crf', '24', '-b:v', '0', '-deadline', 'good', '-cpu-used', '4', '-row-mt', '1', ...TAGS, '-c:a', 'libopus', '-b:a', '160k', '-f', 'webm'];
     case 'mkv':
-      return ['-c:v', 'ffv1', '-level', '3', '-slices', '4', '-slicecrc', '1', '-g', '1', '-c:a', 'flac', '-f', 'matroska'];
+      return [
+        '-c:v',
+        'ffv1',
+        '-level',
+        '3',
+        ...(options.width >= 64 && options.height >= 64 ? ['-slices', '4'] : []),
+        '-slicecrc',
+        '1',
+        '-g',
+        '1',
+        '-c:a',
+        'flac',
+        '-f',
+        'matroska',
+      ];
     case 'png':
-      return ['-c:v', 'png', '-pix_fmt', options.encoding.bits > 8 ? 'rgb48be' : 'rgb24', ...(/%0?\d*d/.test(options.file) ? ['-start_number', String(options.firstNumber ?? 0)] : ['-update', '1']), '-f', 'image2'];
+      return [
+        '-c:v',
+        'png',
+        '-pix_fmt',
+        options.encoding.bits > 8 ? 'rgb48be' : 'rgb24',
+        ...(/%0?\d*d/.test(options.file) ? ['-start_number', String(options.firstNumber ?? 0)] : ['-update', '1']),
+        '-f',
+        'image2',
+      ];
     case 'proxy':
       // Every picture is whole in itself, so that any can be shown at once.
       return ['-c:v', 'libx264', '-preset', 'veryfast', '-tune', 'fastdecode', '-crf', '14', '-g', '1', ...TAGS, '-movflags', '+faststart', '-f', 'mp4'];
@@ -69,7 +91,20 @@ export class Encoder {
 
   constructor(private readonly options: EncodeOptions) {
     const { width, height, rate, encoding, sound } = options;
-    const video = ['-f', 'rawvideo', '-pix_fmt', pixelFormat(encoding), '-s', `${width}x${height}`, '-framerate', `${rate.num}/${rate.den}`, '-color_range', encoding.layout === 'rgb' ? 'pc' : 'tv', '-i', 'pipe:0'];
+    const video = [
+      '-f',
+      'rawvideo',
+      '-pix_fmt',
+      pixelFormat(encoding),
+      '-s',
+      `${width}x${height}`,
+      '-framerate',
+      `${rate.num}/${rate.den}`,
+      '-color_range',
+      encoding.layout === 'rgb' ? 'pc' : 'tv',
+      '-i',
+      'pipe:0',
+    ];
     const laid = sound?.footage.sound && options.container !== 'png' && options.container !== 'proxy' ? soundInput(sound.footage, sound.from, sound.seconds) : null;
     const maps = laid ? ['-map', '0:v', '-map', '1:a:0', ...laid.filter] : ['-map', '0:v'];
     const args = [...FFMPEG, ...LOCAL_ONLY, ...video, ...(laid?.input ?? []), ...maps, '-map_metadata', '-1', ...codec(options), options.file];

@@ -57,10 +57,17 @@ export async function intake(footage: Footage, folder: string, onProgress: (shar
 async function pictures(footage: Footage, proxy: string, folder: string, signal?: AbortSignal): Promise<void> {
   const middle = Math.floor(footage.frames / 3);
   const pick = (n: number): string => `select=eq(n\\,${n})`;
-  await run('ffmpeg', [...FFMPEG, ...LOCAL_ONLY, '-i', proxy, '-vf', `${pick(middle)},scale=480:-2`, '-frames:v', '1', '-q:v', '3', '-update', '1', join(folder, INTAKE_FILES.poster)], { signal, stallSeconds: 300 });
+  await run(
+    'ffmpeg',
+    [...FFMPEG, ...LOCAL_ONLY, '-i', proxy, '-vf', `${pick(middle)},scale=480:-2`, '-frames:v', '1', '-q:v', '3', '-update', '1', join(folder, INTAKE_FILES.poster)],
+    { signal, stallSeconds: 300 },
+  );
   const every = Math.max(1, Math.floor(footage.frames / STRIP_PICTURES));
   const tiles = `select=not(mod(n\\,${every})),scale=-2:${STRIP_HEIGHT},tile=${STRIP_PICTURES}x1`;
-  await run('ffmpeg', [...FFMPEG, ...LOCAL_ONLY, '-i', proxy, '-vf', tiles, '-frames:v', '1', '-q:v', '4', '-update', '1', join(folder, INTAKE_FILES.strip)], { signal, stallSeconds: 300 });
+  await run('ffmpeg', [...FFMPEG, ...LOCAL_ONLY, '-i', proxy, '-vf', tiles, '-frames:v', '1', '-q:v', '4', '-update', '1', join(folder, INTAKE_FILES.strip)], {
+    signal,
+    stallSeconds: 300,
+  });
 }
 
 /** Sound for the preview, in step with the first picture, and its peaks. False where the sound cannot be read. */

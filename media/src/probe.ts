@@ -1,4 +1,4 @@
-import { stat } from 'node:fs/promises';
+import { open, stat } from 'node:fs/promises';
 import { basename, resolve } from 'node:path';
 import type { Encoding, Matrix } from '@tin-ghost/core';
 import { InputError, WorkError } from './errors';
@@ -49,7 +49,11 @@ export async function probe(path: string, name = basename(path), signal?: AbortS
   if (size === -2) throw new InputError(name, 'there is no such file');
   if (size === -1) throw new InputError(name, 'is no file');
   if (size === 0) throw new InputError(name, 'the file is empty (0 bytes)');
-  const found = await describe(['-i', file], name, signal);
+  const found = await describe(['-i', file], name, signal).catch(async (error: unknown) => {
+    // The ending of the name makes ffmpeg look for an index; without the format's mark there is no such file to be cut short.
+    if (error instanceof InputError && error.reason.includes('index is missing') && !(await looksLikeMp4(file))) throw new InputError(name, 'no footage that can be read');
+    throw error;
+  });
   const format = found.format?.format_name ?? '';
   if (POINTING.test(format)) throw new InputError(name, `a list or a text (${format}), not footage`);
   const still = STILL_FORMAT.test(format) && format !== 'gif';
@@ -67,6 +71,18 @@ export async function probeSequence(pattern: string, count: number, rate: Rate, 
 
 /** Arguments before `-i` for an image sequence. */
 export const sequenceInput = (rate: Rate): string[] => ['-f', 'image2', '-framerate', `${rate.num}/${rate.den}`, '-start_number', '0'];
+
+/** ISO 14496-12 files begin with a box, nearly always `ftyp`. */
+async function looksLikeMp4(file: string): Promise<boolean> {
+  const handle = await open(file);
+  try {
+    const head = Buffer.alloc(8);
+    await handle.read(head, 0, 8, 0);
+    return /ftyp|moov|mdat|free|wide|skip/.test(head.toString('latin1', 4, 8));
+  } finally {
+    await handle.close();
+  }
+}
 
 async function describe(input: string[], name: string, signal?: AbortSignal): Promise<Probed> {
   try {
@@ -152,10 +168,7 @@ function readAs(video: Stream, width: number, height: number): { encoding: Encod
   };
 }
 
-const COMMON_RATES: Rate[] = [
-  ...[15, 16, 18, 24, 25, 30, 48, 50, 60, 120].map((num) => ({ num, den: 1 })),
-  ...[24000, 30000, 60000, 120000].map((num) => ({ num, den: 1001 })),
-];
+const COMMON_RATES: Rate[] = [...[15, 16, 18, 24, 25, 30, 48, 50, 60, 120].map((num) => ({ num, den: 1 })), ...[24000, 30000, 60000, 120000].map((num) => ({ num, den: 1001 }))];
 
 /** The fraction of a common rate within 0.1 %, else the number itself in thousandths. */
 function asRate(value: number, tolerance = 0.0004): Rate {
@@ -179,7 +192,10 @@ async function timing(video: Stream, path: string, name: string, signal?: AbortS
   if (lines.length === 0) throw new InputError(name, 'there is not one picture in it');
   if (claimed > 0 && lines.length < claimed) throw new InputError(name, `the file is cut short: of ${claimed} pictures only ${lines.length} are there`, `picture ${lines.length}`);
   const stated = fraction(video.r_frame_rate) || fraction(video.avg_frame_rate) || 25;
-  const times = lines.map((line) => Number.parseFloat(line)).filter(Number.isFinite).sort((a, b) => a - b);
+  const times = lines
+    .map((line) => Number.parseFloat(line))
+    .filter(Number.isFinite)
+    .sort((a, b) => a - b);
   if (times.length < 2) return { rate: asRate(stated > 1 && stated <= 240 ? stated : 25), constant: true, frames: lines.length, first: times[0] ?? 0 };
   const first = times[0]!;
   const span = times.at(-1)! - first;

@@ -28,7 +28,12 @@ export function reasonOf(said: string): string {
   if (/moov atom not found/i.test(said)) return 'the file is cut short: its index is missing';
   if (/Invalid data found when processing input/i.test(said)) return 'no footage that can be read';
   const lines = said.trim().split('\n').filter(Boolean);
-  return lines.at(-1)?.replace(/^\[[^\]]*\] /, '').slice(0, 300) ?? '';
+  return (
+    lines
+      .at(-1)
+      ?.replace(/^\[[^\]]*\] /, '')
+      .slice(0, 300) ?? ''
+  );
 }
 
 /** Starts a program without a shell. Arguments are passed as they are. */

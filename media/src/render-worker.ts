@@ -23,7 +23,10 @@ parentPort!.on('message', (order: Order) => {
   void plan
     .then((ready) => {
       const planes = ready.render(order.n, order.frame);
-      parentPort!.postMessage({ id: order.id, planes } satisfies Answer, planes.map((p) => p.buffer as ArrayBuffer));
+      parentPort!.postMessage(
+        { id: order.id, planes } satisfies Answer,
+        planes.map((p) => p.buffer as ArrayBuffer),
+      );
     })
     .catch((error: unknown) => parentPort!.postMessage({ id: order.id, error: error instanceof Error ? error.message : String(error) } satisfies Answer));
 });

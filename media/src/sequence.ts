@@ -23,7 +23,12 @@ const byNumber = new Intl.Collator('en', { numeric: true });
  * @throws InputError where they are not images of one kind
  */
 export async function sequenceFromFiles(files: readonly { name: string; path: string }[], folder: string, name: string, rate: Rate = STILL_RATE): Promise<Footage> {
-  return laidOut(folder, name, rate, files.map((file) => ({ name: file.name, put: (target: string) => link(file.path, target).catch(() => copyFile(file.path, target)) })));
+  return laidOut(
+    folder,
+    name,
+    rate,
+    files.map((file) => ({ name: file.name, put: (target: string) => link(file.path, target).catch(() => copyFile(file.path, target)) })),
+  );
 }
 
 /** As `sequenceFromFiles`, from the images in a zip; whatever else is in it is passed over. */
@@ -31,7 +36,12 @@ export async function sequenceFromZip(zip: string, folder: string, name: string,
   const archive = await openZip(zip, name);
   try {
     const entries = (await list(archive, name)).filter((entry) => isImageName(entry.fileName) && !/(^|\/)(\.|__MACOSX)/.test(entry.fileName));
-    return await laidOut(folder, name, rate, entries.map((entry) => ({ name: entry.fileName, put: (target: string) => extract(archive, entry, target, name) })));
+    return await laidOut(
+      folder,
+      name,
+      rate,
+      entries.map((entry) => ({ name: entry.fileName, put: (target: string) => extract(archive, entry, target, name) })),
+    );
   } finally {
     archive.close();
   }
@@ -81,7 +91,9 @@ function extract(archive: ZipFile, entry: Entry, target: string, name: string): 
   return new Promise((resolve, reject) => {
     archive.openReadStream(entry, (error, stream) => {
       if (error || !stream) return reject(new InputError(name, 'cannot be read', entry.fileName));
-      pipeline(stream, createWriteStream(target)).then(resolve, (failure: NodeJS.ErrnoException) => reject(failure.code === 'ENOSPC' ? failure : new InputError(name, `damaged: ${failure.message}`, entry.fileName)));
+      pipeline(stream, createWriteStream(target)).then(resolve, (failure: NodeJS.ErrnoException) =>
+        reject(failure.code === 'ENOSPC' ? failure : new InputError(name, `damaged: ${failure.message}`, entry.fileName)),
+      );
     });
   });
 }

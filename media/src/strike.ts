@@ -66,7 +66,8 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
   const total = framesAt(footage, rate);
   const from = options.from ?? 0;
   const to = options.to ?? total;
-  if (!(Number.isInteger(from) && Number.isInteger(to) && from >= 0 && to > from && to <= total)) throw new RangeError(`the range ${from} to ${to} does not lie within the ${total} pictures of the footage`);
+  if (!(Number.isInteger(from) && Number.isInteger(to) && from >= 0 && to > from && to <= total))
+    throw new RangeError(`the range ${from} to ${to} does not lie within the ${total} pictures of the footage`);
   const { width, height } = printSize(options.width ?? footage.width, options.height ?? footage.height, container);
   const encoding = encodingFor(container, options.bits ?? 8);
   const place = await partPlace(options.file, container);

@@ -1,7 +1,19 @@
 import { EventEmitter } from 'node:events';
 
 /** News of long work, for whoever listens. */
-export type News = { readonly type: 'media'; readonly id: string; readonly state: string; readonly progress: number; readonly error: string | null } | { readonly type: 'print'; readonly id: string; readonly state: string; readonly done: number; readonly total: number; readonly perSecond: number; readonly secondsLeft: number; readonly error: string | null } | { readonly type: 'reels' };
+export type News =
+  | { readonly type: 'media'; readonly id: string; readonly state: string; readonly progress: number; readonly error: string | null }
+  | {
+      readonly type: 'print';
+      readonly id: string;
+      readonly state: string;
+      readonly done: number;
+      readonly total: number;
+      readonly perSecond: number;
+      readonly secondsLeft: number;
+      readonly error: string | null;
+    }
+  | { readonly type: 'reels' };
 
 export class Newsroom {
   private readonly emitter = new EventEmitter().setMaxListeners(0);

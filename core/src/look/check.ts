@@ -24,11 +24,14 @@ const list = (words: readonly string[]): string => words.join(', ');
 function numberRule(setting: NumberSetting): Joi.Schema {
   const unit = setting.sign ? ` ${setting.sign}` : '';
   const range = `a number from ${setting.min} to ${setting.max}${unit}`;
-  return Joi.number().strict().min(setting.min).max(setting.max).messages({ '*': `must be ${range}, without the unit` });
+  return Joi.number()
+    .strict()
+    .min(setting.min)
+    .max(setting.max)
+    .messages({ '*': `must be ${range}, without the unit` });
 }
 
-const settingRule = (setting: Setting): Joi.Schema =>
-  setting.kind === 'toggle' ? Joi.boolean().strict().messages({ '*': 'must be true or false' }) : numberRule(setting);
+const settingRule = (setting: Setting): Joi.Schema => (setting.kind === 'toggle' ? Joi.boolean().strict().messages({ '*': 'must be true or false' }) : numberRule(setting));
 
 function useRule(trait: AnyTrait): Joi.ObjectSchema {
   const settings = trait.settings as Record<string, Setting>;
@@ -94,7 +97,8 @@ function problemsOf(error: Joi.ValidationError, before: readonly (string | numbe
     const path = [...before, ...detail.path];
     const context = detail.context as { inner?: Joi.ValidationError; id?: string } | undefined;
     if (detail.type === 'use.inner' && context?.inner) return problemsOf(context.inner, path);
-    if (detail.type === 'use.unknown') return [{ path: pathText([...path, 'trait']), message: `there is no trait "${String(context?.id).slice(0, 60)}"; there are ${list(traits.map((t) => t.id))}` }];
+    if (detail.type === 'use.unknown')
+      return [{ path: pathText([...path, 'trait']), message: `there is no trait "${String(context?.id).slice(0, 60)}"; there are ${list(traits.map((t) => t.id))}` }];
     if (detail.type === 'use.shape') return [{ path: pathText(path), message: 'must be an object with a "trait"' }];
     return [{ path: pathText(path), message: plain(detail.message) }];
   });

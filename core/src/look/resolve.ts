@@ -55,7 +55,10 @@ export function resolveLook(look: Look): ResolvedUse[] {
       seen.set(use.trait, before + 1);
       const seed = hash(look.seed, lifeIndex, hashText(use.trait), before, use.seed ?? 0);
       const strength = use.on === false ? 0 : (use.strength ?? 1);
-      return { act: ACTS.indexOf(use.act ?? trait.act), resolved: { trait, carrier: carrierById(life.carrier)!, life: lifeIndex, index, strength, seed, values: valuesOf(trait, use) } };
+      return {
+        act: ACTS.indexOf(use.act ?? trait.act),
+        resolved: { trait, carrier: carrierById(life.carrier)!, life: lifeIndex, index, strength, seed, values: valuesOf(trait, use) },
+      };
     });
     return uses
       .sort((a, b) => a.act - b.act)

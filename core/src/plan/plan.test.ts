@@ -146,7 +146,11 @@ describe('a plan', () => {
   });
 
   test('names its steps with their domains', () => {
-    const plan = new Plan(engine, lookOf([{ trait: 'scanlines' }, { trait: 'grain' }]), { source: randomFrame(8, 8, YUV420), target: { width: 8, height: 800, encoding: 'rgba' }, rate: 24 });
+    const plan = new Plan(engine, lookOf([{ trait: 'scanlines' }, { trait: 'grain' }]), {
+      source: randomFrame(8, 8, YUV420),
+      target: { width: 8, height: 800, encoding: 'rgba' },
+      rate: 24,
+    });
     expect(plan.steps.map((s) => s.name)).toEqual(['read and resize', 'display to density', 'grain', 'density to linear', 'scanlines', 'linear to display', 'write']);
     plan.dispose();
   });

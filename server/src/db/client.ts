@@ -19,10 +19,10 @@ const LOST = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', '57P01
 
 /** Whether an error means that the database is away. */
 export function isDatabaseAway(error: unknown): boolean {
-  for (let e: unknown = error; e instanceof Error; e = e.cause) {
-    if (LOST.has((e as NodeJS.ErrnoException).code ?? '')) return true;
-    if (/Connection terminated|timeout exceeded when trying to connect/i.test(e.message)) return true;
-    if (e instanceof AggregateError && e.errors.some(isDatabaseAway)) return true;
+  for (let e = error as Partial<NodeJS.ErrnoException & AggregateError> | null | undefined; typeof e === 'object' && e; e = e.cause as typeof e) {
+    if (LOST.has(e.code ?? '')) return true;
+    if (/Connection terminated|timeout exceeded when trying to connect/i.test(e.message ?? '')) return true;
+    if (e.errors?.some(isDatabaseAway)) return true;
   }
   return false;
 }

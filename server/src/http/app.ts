@@ -42,7 +42,10 @@ export function createApp(context: Context, pages: RequestHandler): Express {
 
 /** The built application; every address that is no file is answered by its page. */
 export function builtPages(folder: string): RequestHandler {
-  const files = express.static(folder, { index: false, setHeaders: (response, path) => void (path.includes('assets') && response.setHeader('cache-control', 'public, max-age=31536000, immutable')) });
+  const files = express.static(folder, {
+    index: false,
+    setHeaders: (response, path) => void (path.includes('assets') && response.setHeader('cache-control', 'public, max-age=31536000, immutable')),
+  });
   return (request, response, next) => {
     files(request, response, (error?: unknown) => {
       if (error) return next(error);

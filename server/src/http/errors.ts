@@ -26,7 +26,10 @@ function asHttp(error: unknown): HttpError {
   if (known.type === 'entity.too.large') return new HttpError(413, 'more was sent than a look or a form can hold (1 MB)');
   if (known.type === 'entity.parse.failed') return new HttpError(400, 'what was sent is not JSON');
   if (known.code === 'ENOSPC') return new HttpError(507, 'the disk is full');
-  return new HttpError(known.status && known.status < 500 ? known.status : 500, known.status && known.status < 500 ? (known.message ?? 'refused') : 'something unforeseen happened in the server');
+  return new HttpError(
+    known.status && known.status < 500 ? known.status : 500,
+    known.status && known.status < 500 ? (known.message ?? 'refused') : 'something unforeseen happened in the server',
+  );
 }
 
 /** Turns whatever a route throws into `{ error: { message, problems } }`. */

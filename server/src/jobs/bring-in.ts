@@ -46,7 +46,12 @@ export async function bringIn(id: string, { db, store, news, signal }: JobTools)
     );
     progress = 1;
     const relative = { ...footage, path: footage.path.slice(folder.length + 1) };
-    await surely(() => db.update(media).set({ state: 'ready', progress: 1, hash, footage: relative, proxyWidth: result.proxyWidth, proxyHeight: result.proxyHeight, hasSound: result.sound }).where(eq(media.id, id)));
+    await surely(() =>
+      db
+        .update(media)
+        .set({ state: 'ready', progress: 1, hash, footage: relative, proxyWidth: result.proxyWidth, proxyHeight: result.proxyHeight, hasSound: result.sound })
+        .where(eq(media.id, id)),
+    );
     tell('ready');
   } catch (error) {
     // A server that is going down takes the work up again when it comes back.
@@ -63,7 +68,11 @@ async function identify(medium: Medium, original: string, folder: string, signal
   if (medium.original === LOOSE) {
     const names = await readdir(original);
     // Each is kept as NUMBER.ENDING in the order of the names it came with.
-    return sequenceFromFiles(names.map((name) => ({ name, path: join(original, name) })), frames, medium.name);
+    return sequenceFromFiles(
+      names.map((name) => ({ name, path: join(original, name) })),
+      frames,
+      medium.name,
+    );
   }
   if (isZipName(medium.original)) return sequenceFromZip(original, frames, medium.name);
   return probe(original, medium.name, signal);

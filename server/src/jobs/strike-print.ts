@@ -18,7 +18,12 @@ export async function strikePrint(id: string, { db, store, news, signal }: JobTo
   const tell = (state: string, error: string | null = null): void => news.tell({ type: 'print', id, state, total, error, ...at });
   const note = occasionally(() => db.update(prints).set(at).where(eq(prints.id, id)));
   const end = async (state: 'done' | 'failed' | 'stopped', more: Partial<typeof prints.$inferInsert> = {}): Promise<void> => {
-    await surely(() => db.update(prints).set({ ...at, state, finishedAt: new Date().toISOString(), ...more }).where(eq(prints.id, id)));
+    await surely(() =>
+      db
+        .update(prints)
+        .set({ ...at, state, finishedAt: new Date().toISOString(), ...more })
+        .where(eq(prints.id, id)),
+    );
     tell(state, more.error ?? null);
   };
   try {
@@ -46,7 +51,11 @@ export async function strikePrint(id: string, { db, store, news, signal }: JobTo
     await end('done', { bytes: await store.size(file) });
   } catch (error) {
     if (error instanceof CancelledError) {
-      const [now] = await db.select({ state: prints.state }).from(prints).where(eq(prints.id, id)).catch(() => []);
+      const [now] = await db
+        .select({ state: prints.state })
+        .from(prints)
+        .where(eq(prints.id, id))
+        .catch(() => []);
       // Stopped by the user; a server going down leaves it to be taken up again.
       if (now?.state === 'stopped') tell('stopped');
       return;

@@ -5,9 +5,17 @@ import type { Medium, Print } from '../db/schema';
 
 /** A name from outside as it may be shown: one line, no path, not endless. */
 export function cleanName(name: string): string {
-  const last = name.split(/[/\\]/).filter((part) => part !== '..' && part !== '.').at(-1) ?? '';
-  // eslint-disable-next-line no-control-regex -- control characters are just what must go
-  return last.replace(/[\u0000-\u001f\u007f\u2028\u2029]+/g, ' ').trim().slice(0, 160) || 'Untitled';
+  const last =
+    name
+      .split(/[/\\]/)
+      .filter((part) => part !== '..' && part !== '.')
+      .at(-1) ?? '';
+  return (
+    last
+      .replace(/[\s\u0000-\u001f\u007f]+/g, ' ')
+      .trim()
+      .slice(0, 160) || 'Untitled'
+  );
 }
 
 /** Folders of originals, previews and prints. Names in it are the server's own; nothing from outside becomes a path. */

@@ -1,7 +1,10 @@
 import { mutate } from 'swr';
 import { refresh, type Medium, type Print, type Reel, type ReelSummary } from './client';
 
-type News = { type: 'media'; id: string; state: Medium['state']; progress: number; error: string | null } | ({ type: 'print'; id: string } & Pick<Print, 'state' | 'done' | 'total' | 'perSecond' | 'secondsLeft' | 'error'>) | { type: 'reels' };
+type News =
+  | { type: 'media'; id: string; state: Medium['state']; progress: number; error: string | null }
+  | ({ type: 'print'; id: string } & Pick<Print, 'state' | 'done' | 'total' | 'perSecond' | 'secondsLeft' | 'error'>)
+  | { type: 'reels' };
 
 /** Follows the server's news and lays them into what has been fetched. @returns a function that ends it */
 export function followNews(): () => void {
@@ -20,7 +23,8 @@ function apply(news: News): void {
     return;
   }
   if (news.state === 'ready' || news.state === 'failed') return void refresh('/reels');
-  const touched = <T extends { medium: Medium }>(shot: T): T => (shot.medium.id === news.id ? { ...shot, medium: { ...shot.medium, state: news.state, progress: news.progress } } : shot);
+  const touched = <T extends { medium: Medium }>(shot: T): T =>
+    shot.medium.id === news.id ? { ...shot, medium: { ...shot.medium, state: news.state, progress: news.progress } } : shot;
   void mutate<Reel | ReelSummary[]>(
     (key) => typeof key === 'string' && key.startsWith('/reels'),
     (held) => {

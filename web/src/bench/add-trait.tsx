@@ -26,7 +26,13 @@ export function AddTrait({ life, act, actName, source }: { life: number; act: Ac
         <Plus size={15} />
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content side="top" align="start" className="z-50 max-h-[60vh] overflow-auto rounded-sm border border-rule bg-panel p-3 shadow-lg" collisionPadding={8} aria-label={`What can be added to ${actName}`}>
+        <Popover.Content
+          side="top"
+          align="start"
+          className="z-50 max-h-[60vh] overflow-auto rounded-sm border border-rule bg-panel p-3 shadow-lg"
+          collisionPadding={8}
+          aria-label={`What can be added to ${actName}`}
+        >
           {own.length === 0 && <p className="mb-2 max-w-[380px] text-faint">No trait begins in this act yet. Any other may be put here, if it happened at this point.</p>}
           <div className="grid grid-cols-2 gap-3">
             {[...own, ...others].map((trait) => (

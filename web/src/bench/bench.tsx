@@ -139,7 +139,14 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
 
 function Keeping() {
   const keeping = useBench((s) => s.keeping);
-  const text = keeping.state === 'kept' ? `Kept ${keeping.at ? format(keeping.at, 'HH:mm') : ''}` : keeping.state === 'keeping' ? 'Keeping…' : keeping.state === 'held' ? 'Held in this browser' : 'Changed twice';
+  const text =
+    keeping.state === 'kept'
+      ? `Kept ${keeping.at ? format(keeping.at, 'HH:mm') : ''}`
+      : keeping.state === 'keeping'
+        ? 'Keeping…'
+        : keeping.state === 'held'
+          ? 'Held in this browser'
+          : 'Changed twice';
   return (
     <span className={keeping.state === 'held' ? 'text-oxide' : 'text-faint'} role="status" title={keeping.state === 'held' ? keeping.why : undefined} data-keeping={keeping.state}>
       {text}

@@ -5,16 +5,27 @@ import { Button } from '../parts/button';
 import { NumberField } from '../parts/number-field';
 import { positionOf, settle, valueAt } from '../parts/scale';
 import { Slider } from '../parts/slider';
-import { changeSetting, changeUse, removeUse, useAt, type UseAt } from './look-edits';
+import { changeSetting, changeUse, removeUse, traitUseAt, type UseAt } from './look-edits';
 import { changeLook, onGesture, useBench } from './store';
 
-const STRENGTH: NumberSetting = { kind: 'number', unit: 'percent', sign: '%', name: 'Strength', says: 'How much of the trait shows; at 0 the picture is left bit for bit as it was', default: 100, min: 0, max: 100, step: 1, resolve: (v) => v };
+const STRENGTH: NumberSetting = {
+  kind: 'number',
+  unit: 'percent',
+  sign: '%',
+  name: 'Strength',
+  says: 'How much of the trait shows; at 0 the picture is left bit for bit as it was',
+  default: 100,
+  min: 0,
+  max: 100,
+  step: 1,
+  resolve: (v) => v,
+};
 
 /** The card of the chosen trait, made from its declaration. */
 export function Card() {
   const look = useBench((s) => s.look);
   const selected = useBench((s) => s.selected);
-  const use = useAt(look, selected);
+  const use = traitUseAt(look, selected);
   if (!use || !selected) return null;
   return <UseCard key={`${selected.life}-${selected.index}-${use.trait}`} use={use} at={selected} />;
 }
@@ -30,7 +41,12 @@ function UseCard({ use, at }: { use: TraitUse; at: UseAt }) {
     <section aria-label={`Card of ${trait.name}`} className="px-3.5 py-3">
       <div className="flex items-center gap-2">
         <h2 className="flex-1 text-[20px] font-bold">{use.name ?? trait.name}</h2>
-        <Switch.Root checked={on} onCheckedChange={(next) => changeLook(changeUse(look, at, { on: next }))} aria-label={`${trait.name} on`} className="relative h-[17px] w-[32px] rounded-full border border-ink bg-well data-[state=checked]:border-oxide data-[state=checked]:bg-oxide">
+        <Switch.Root
+          checked={on}
+          onCheckedChange={(next) => changeLook(changeUse(look, at, { on: next }))}
+          aria-label={`${trait.name} on`}
+          className="relative h-[17px] w-[32px] rounded-full border border-ink bg-well data-[state=checked]:border-oxide data-[state=checked]:bg-oxide"
+        >
           <Switch.Thumb className="block h-[11px] w-[11px] translate-x-[2px] rounded-full bg-ink data-[state=checked]:translate-x-[17px] data-[state=checked]:bg-oxide-ink" />
         </Switch.Root>
       </div>
@@ -43,7 +59,12 @@ function UseCard({ use, at }: { use: TraitUse; at: UseAt }) {
         ) : (
           <label key={key} className="flex h-7 items-center gap-2" title={s.says}>
             <span className="w-[92px] shrink-0">{s.name}</span>
-            <input type="checkbox" className="h-4 w-4 accent-oxide" checked={(use.settings?.[key] as boolean | undefined) ?? s.default} onChange={(e) => set(key, e.currentTarget.checked)} />
+            <input
+              type="checkbox"
+              className="h-4 w-4 accent-oxide"
+              checked={(use.settings?.[key] as boolean | undefined) ?? s.default}
+              onChange={(e) => set(key, e.currentTarget.checked)}
+            />
           </label>
         ),
       )}

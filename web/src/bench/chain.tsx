@@ -50,7 +50,12 @@ function LifeBlock({ look, life, source }: { look: Look; life: number; source: S
     <div className="flex min-w-0 flex-1">
       <div className="w-[92px] shrink-0 border-r border-rule bg-tin px-2 py-2">
         <div className="label !text-[11px]">Life {life + 1}</div>
-        <select aria-label={`Carrier of life ${life + 1}`} value={id} onChange={(e) => setCarrier(e.currentTarget.value)} className="mt-1 w-full bg-transparent text-[14px] font-semibold outline-offset-2">
+        <select
+          aria-label={`Carrier of life ${life + 1}`}
+          value={id}
+          onChange={(e) => setCarrier(e.currentTarget.value)}
+          className="mt-1 w-full bg-transparent text-[14px] font-semibold outline-offset-2"
+        >
           {carriers.map((c) => (
             <option key={c.id} value={c.id} className="bg-panel">
               {c.name}
@@ -74,7 +79,13 @@ function Compartment({ life, act, uses, look, source }: { life: number; act: Act
   const { setNodeRef, isOver } = useDroppable({ id: `end-${life}-${act}`, data: { life, act, before: null } });
   const live = useBench((s) => uses.some((at) => sameUse(at, s.selected)));
   return (
-    <div ref={setNodeRef} className={clsx('relative flex min-w-[84px] flex-col border-r border-rule', isOver && 'bg-tin')} style={{ flexGrow: 1 + uses.length }} role="group" aria-label={`${ACT_NAMES[act]}, life ${life + 1}`}>
+    <div
+      ref={setNodeRef}
+      className={clsx('relative flex min-w-[84px] flex-col border-r border-rule', isOver && 'bg-tin')}
+      style={{ flexGrow: 1 + uses.length }}
+      role="group"
+      aria-label={`${ACT_NAMES[act]}, life ${life + 1}`}
+    >
       <div className="flex items-center justify-between px-2 pt-1.5">
         <span className="label !text-[11px]">{ACT_NAMES[act]}</span>
         <AddTrait life={life} act={act} actName={ACT_NAMES[act]} source={source} />
@@ -132,7 +143,12 @@ function Tag({ at, act, look }: { at: UseAt; act: Act; look: Look }) {
       aria-label={`${name}, ${on ? `strength ${Math.round(strength * 100)} %` : 'off'}`}
       onClick={() => select(at)}
       onDoubleClick={() => changeLook(changeUse(look, at, { on: !on }))}
-      className={clsx('relative flex h-7 touch-none items-center rounded-sm border pr-2.5 pl-3.5 text-[14px] whitespace-nowrap', selected ? 'border-oxide bg-oxide text-oxide-ink' : 'border-rule bg-well', !on && 'line-through opacity-55', drop.isOver && 'outline-2 outline-oxide')}
+      className={clsx(
+        'relative flex h-7 touch-none items-center rounded-sm border pr-2.5 pl-3.5 text-[14px] whitespace-nowrap',
+        selected ? 'border-oxide bg-oxide text-oxide-ink' : 'border-rule bg-well',
+        !on && 'line-through opacity-55',
+        drop.isOver && 'outline-2 outline-oxide',
+      )}
       style={{ transform: drag.transform ? `translate(${drag.transform.x}px, ${drag.transform.y}px)` : undefined, zIndex: drag.isDragging ? 20 : undefined }}
     >
       <span className="absolute inset-y-0 left-0 flex w-[5px] flex-col justify-end border-r border-rule" aria-hidden>
@@ -142,4 +158,3 @@ function Tag({ at, act, look }: { at: UseAt; act: Act; look: Look }) {
     </button>
   );
 }
-

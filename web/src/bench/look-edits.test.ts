@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { checkLook, EMPTY_LOOK, type Look } from '@tin-ghost/core';
-import { addUse, changeSetting, lookUpTo, moveUse, removeUse, useAt } from './look-edits';
+import { addUse, changeSetting, lookUpTo, moveUse, removeUse, traitUseAt } from './look-edits';
 
 const look: Look = {
   ...EMPTY_LOOK,
@@ -11,9 +11,9 @@ const names = (l: Look): string[] => l.lives[0]!.traits.map((t) => `${t.trait}${
 describe('changes of a look', () => {
   test('a setting is set and put back, the rest stays', () => {
     const set = changeSetting(look, { life: 0, index: 0 }, 'size', 12);
-    expect(useAt(set, { life: 0, index: 0 })!.settings).toEqual({ rms: 4, size: 12 });
-    expect(useAt(changeSetting(set, { life: 0, index: 0 }, 'rms', undefined), { life: 0, index: 0 })!.settings).toEqual({ size: 12 });
-    expect(useAt(look, { life: 0, index: 0 })!.settings).toEqual({ rms: 4 });
+    expect(traitUseAt(set, { life: 0, index: 0 })!.settings).toEqual({ rms: 4, size: 12 });
+    expect(traitUseAt(changeSetting(set, { life: 0, index: 0 }, 'rms', undefined), { life: 0, index: 0 })!.settings).toEqual({ size: 12 });
+    expect(traitUseAt(look, { life: 0, index: 0 })!.settings).toEqual({ rms: 4 });
   });
 
   test('adding to another act says so; the look stays one that the engine takes', () => {

@@ -14,14 +14,15 @@ const withTraits = (look: Look, life: number, change: (traits: readonly TraitUse
   lives: look.lives.map((l, i) => (i === life ? { ...l, traits: change(l.traits) } : l)),
 });
 
-export const useAt = (look: Look, at: UseAt | null): TraitUse | undefined => (at ? look.lives[at.life]?.traits[at.index] : undefined);
+export const traitUseAt = (look: Look, at: UseAt | null): TraitUse | undefined => (at ? look.lives[at.life]?.traits[at.index] : undefined);
 
 /** Changes one use. */
-export const changeUse = (look: Look, at: UseAt, more: Partial<TraitUse>): Look => withTraits(look, at.life, (traits) => traits.map((use, i) => (i === at.index ? { ...use, ...more } : use)));
+export const changeUse = (look: Look, at: UseAt, more: Partial<TraitUse>): Look =>
+  withTraits(look, at.life, (traits) => traits.map((use, i) => (i === at.index ? { ...use, ...more } : use)));
 
 /** Sets one setting; undefined puts it back to its default. */
 export function changeSetting(look: Look, at: UseAt, key: string, value: number | boolean | undefined): Look {
-  const { [key]: _before, ...rest } = useAt(look, at)?.settings ?? {};
+  const { [key]: _before, ...rest } = traitUseAt(look, at)?.settings ?? {};
   return changeUse(look, at, { settings: value === undefined ? rest : { ...rest, [key]: value } });
 }
 
@@ -37,10 +38,10 @@ export function addUse(look: Look, life: number, trait: string, act: Act): { loo
 
 /** Moves a use before another (or to the end of an act where `before` is null). */
 export function moveUse(look: Look, from: UseAt, act: Act, before: UseAt | null): { look: Look; at: UseAt } {
-  const moved = useAt(look, from)!;
+  const moved = traitUseAt(look, from)!;
   const { act: _was, ...bare } = moved;
   const use: TraitUse = traitById(moved.trait)!.act === act ? bare : { ...bare, act };
-  const target = before ? useAt(look, before) : undefined;
+  const target = before ? traitUseAt(look, before) : undefined;
   const life = from.life;
   const rest = look.lives[life]!.traits.filter((_, i) => i !== from.index);
   const place = target ? rest.indexOf(target) : rest.length;

@@ -30,12 +30,29 @@ export function LooksPanel({ source }: { source: Source }) {
         <NameField key={look.name} />
         <label className="mono flex items-center gap-1 text-faint">
           seed
-          <input aria-label="Seed" className="w-[72px] rounded-sm border border-rule bg-well px-1 text-right text-ink" type="number" min={0} max={4294967295} value={look.seed} onChange={(e) => Number.isInteger(e.currentTarget.valueAsNumber) && e.currentTarget.valueAsNumber >= 0 && e.currentTarget.valueAsNumber <= 4294967295 && changeLook({ ...look, seed: e.currentTarget.valueAsNumber })} />
+          <input
+            aria-label="Seed"
+            className="w-[72px] rounded-sm border border-rule bg-well px-1 text-right text-ink"
+            type="number"
+            min={0}
+            max={4294967295}
+            value={look.seed}
+            onChange={(e) =>
+              Number.isInteger(e.currentTarget.valueAsNumber) &&
+              e.currentTarget.valueAsNumber >= 0 &&
+              e.currentTarget.valueAsNumber <= 4294967295 &&
+              changeLook({ ...look, seed: e.currentTarget.valueAsNumber })
+            }
+          />
         </label>
       </div>
       <div className="mt-2 flex gap-2">
         <Button onClick={putAway}>Put in stockroom</Button>
-        <a className="inline-flex items-center rounded-sm border border-rule bg-tin px-3 py-1 hover:bg-well" download={`${look.name}.json`} href={`data:application/json,${encodeURIComponent(JSON.stringify(look, null, 2))}`}>
+        <a
+          className="inline-flex items-center rounded-sm border border-rule bg-tin px-3 py-1 hover:bg-well"
+          download={`${look.name}.json`}
+          href={`data:application/json,${encodeURIComponent(JSON.stringify(look, null, 2))}`}
+        >
           File
         </a>
       </div>
@@ -57,7 +74,16 @@ function NameField() {
     if (next && next !== look.name) changeLook({ ...look, name: next });
     else setName(look.name);
   };
-  return <input aria-label="Name of the look" className="w-0 flex-1 border-b border-rule bg-transparent text-[16px] font-semibold outline-none focus:border-oxide" value={name} onChange={(e) => setName(e.currentTarget.value)} onBlur={commit} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()} />;
+  return (
+    <input
+      aria-label="Name of the look"
+      className="w-0 flex-1 border-b border-rule bg-transparent text-[16px] font-semibold outline-none focus:border-oxide"
+      value={name}
+      onChange={(e) => setName(e.currentTarget.value)}
+      onBlur={commit}
+      onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+    />
+  );
 }
 
 function LookThumb({ look, source, chosen }: { look: Look; source: Source; chosen: boolean }) {
@@ -65,7 +91,12 @@ function LookThumb({ look, source, chosen }: { look: Look; source: Source; chose
   const height = Math.round((THUMB * source.height) / source.width);
   const { worn } = usePicture(frame < 0 ? null : source, frame, look, { width: THUMB, height });
   return (
-    <button type="button" aria-pressed={chosen} onClick={() => changeLook(look, null)} className="rounded-sm border border-rule bg-well p-1 text-left hover:border-oxide aria-pressed:border-oxide">
+    <button
+      type="button"
+      aria-pressed={chosen}
+      onClick={() => changeLook(look, null)}
+      className="rounded-sm border border-rule bg-well p-1 text-left hover:border-oxide aria-pressed:border-oxide"
+    >
       <PictureCanvas worn={worn} label={`${look.name} on this picture`} className="block w-full bg-surround" style={{ aspectRatio: `${source.width} / ${source.height}` }} />
       <span className="mt-0.5 block truncate text-[13px]">{look.name}</span>
     </button>

@@ -97,7 +97,14 @@ export function Picture({ medium, source, sound, onReady, onReport }: Props) {
       </div>
       <div className="absolute top-2.5 left-3 flex bg-[#1b1e1f]" role="group" aria-label="What is shown">
         {VIEWS.map(([id, name, title]) => (
-          <button key={id} type="button" title={title} aria-pressed={view === id} onClick={() => useBench.setState({ view: id })} className={clsx('px-2.5 py-1 text-[14px]', view === id ? 'bg-[#e6e8e7] text-[#1b1e1f]' : 'text-[#d5d9d8] hover:text-white')}>
+          <button
+            key={id}
+            type="button"
+            title={title}
+            aria-pressed={view === id}
+            onClick={() => useBench.setState({ view: id })}
+            className={clsx('px-2.5 py-1 text-[14px]', view === id ? 'bg-[#e6e8e7] text-[#1b1e1f]' : 'text-[#d5d9d8] hover:text-white')}
+          >
             {name}
           </button>
         ))}
@@ -106,7 +113,13 @@ export function Picture({ medium, source, sound, onReady, onReport }: Props) {
         <button type="button" aria-pressed={!full} className={clsx(!full && 'underline underline-offset-4')} onClick={() => useBench.setState({ zoom: 'fit' })} title="Fit (F)">
           Fit {!full && fitted ? `${Math.round((fitted.width / footage!.width) * 100 * devicePixelRatio)} %` : ''}
         </button>
-        <button type="button" aria-pressed={full} className={clsx(full && 'underline underline-offset-4')} onClick={() => useBench.setState({ zoom: 'full', playing: false })} title="1:1, from the original (1)">
+        <button
+          type="button"
+          aria-pressed={full}
+          className={clsx(full && 'underline underline-offset-4')}
+          onClick={() => useBench.setState({ zoom: 'full', playing: false })}
+          title="1:1, from the original (1)"
+        >
           1:1
         </button>
       </div>

@@ -57,7 +57,12 @@ export function PrintDialog({ shot, open, onOpenChange }: { shot: Shot; open: bo
           </p>
           <fieldset className="mt-4 grid grid-cols-[92px_1fr] items-center gap-y-3">
             <span>Format</span>
-            <select aria-label="Format" value={format} onChange={(e) => setFormat(e.currentTarget.value as 'mp4' | 'webm')} className="rounded-sm border border-rule bg-well px-1 py-1">
+            <select
+              aria-label="Format"
+              value={format}
+              onChange={(e) => setFormat(e.currentTarget.value as 'mp4' | 'webm')}
+              className="rounded-sm border border-rule bg-well px-1 py-1"
+            >
               <option value="mp4">MP4, H.264 and AAC</option>
               <option value="webm">WebM, VP9 and Opus</option>
             </select>
@@ -76,9 +81,25 @@ export function PrintDialog({ shot, open, onOpenChange }: { shot: Shot; open: bo
               </label>
               {!whole && (
                 <>
-                  <input aria-label="First picture" type="number" min={1} max={to} value={from} onChange={(e) => setFrom(Math.floor(e.currentTarget.valueAsNumber) || 1)} className={field} />
+                  <input
+                    aria-label="First picture"
+                    type="number"
+                    min={1}
+                    max={to}
+                    value={from}
+                    onChange={(e) => setFrom(Math.floor(e.currentTarget.valueAsNumber) || 1)}
+                    className={field}
+                  />
                   to
-                  <input aria-label="Last picture" type="number" min={from} max={footage.frames} value={to} onChange={(e) => setTo(Math.floor(e.currentTarget.valueAsNumber) || 1)} className={field} />
+                  <input
+                    aria-label="Last picture"
+                    type="number"
+                    min={from}
+                    max={footage.frames}
+                    value={to}
+                    onChange={(e) => setTo(Math.floor(e.currentTarget.valueAsNumber) || 1)}
+                    className={field}
+                  />
                 </>
               )}
               {loop && (

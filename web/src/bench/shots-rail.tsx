@@ -48,7 +48,12 @@ function ShotEntry({ shot, number, current }: { shot: Shot; number: number; curr
   const remove = (): void => void api(`/shots/${shot.id}`, { method: 'DELETE' }).then(() => refresh('/reels'));
   return (
     <li>
-      <Link to={`/reels/${shot.reelId}/shots/${shot.id}`} aria-current={current} title={shot.name} className={clsx('block border bg-tin', current ? 'border-oxide outline-1 outline-oxide' : 'border-rule')}>
+      <Link
+        to={`/reels/${shot.reelId}/shots/${shot.id}`}
+        aria-current={current}
+        title={shot.name}
+        className={clsx('block border bg-tin', current ? 'border-oxide outline-1 outline-oxide' : 'border-rule')}
+      >
         {medium.state === 'ready' ? (
           <span className="relative block">
             <img src={`/api/media/${medium.id}/poster`} alt={shot.name} className="block aspect-video w-full bg-surround object-cover" />

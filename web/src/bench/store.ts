@@ -3,7 +3,7 @@ import { create, useStore, type StoreApi, type UseBoundStore } from 'zustand';
 import { EMPTY_LOOK, type Act, type Look } from '@tin-ghost/core';
 import type { Shot } from '../api/client';
 import { draftOf, Keeper, type Keeping } from './keeper';
-import { sameUse, useAt, type UseAt } from './look-edits';
+import { sameUse, traitUseAt, type UseAt } from './look-edits';
 
 /** A point of the chain at which the picture is looked at. */
 export interface ChainPoint {
@@ -30,13 +30,26 @@ interface BenchState {
 
 export const useBench = create<BenchState>()(
   temporal(
-    (): BenchState => ({ shotId: null, look: EMPTY_LOOK, selected: null, frame: 0, playing: false, loop: null, view: 'worn', held: false, zoom: 'fit', point: null, keeping: { state: 'kept', at: null } }),
+    (): BenchState => ({
+      shotId: null,
+      look: EMPTY_LOOK,
+      selected: null,
+      frame: 0,
+      playing: false,
+      loop: null,
+      view: 'worn',
+      held: false,
+      zoom: 'fit',
+      point: null,
+      keeping: { state: 'kept', at: null },
+    }),
     { partialize: ({ look }) => ({ look }), equality: (a, b) => a.look === b.look, limit: 400 },
   ),
 );
 
 const history = useBench.temporal;
-export const useHistory = <T>(pick: (state: { pastStates: unknown[]; futureStates: unknown[] }) => T): T => useStore(history as unknown as UseBoundStore<StoreApi<{ pastStates: unknown[]; futureStates: unknown[] }>>, pick);
+export const useHistory = <T>(pick: (state: { pastStates: unknown[]; futureStates: unknown[] }) => T): T =>
+  useStore(history as unknown as UseBoundStore<StoreApi<{ pastStates: unknown[]; futureStates: unknown[] }>>, pick);
 
 let keeper: Keeper | undefined;
 let gesture: Look | null = null;
@@ -47,7 +60,16 @@ export function openShot(shot: Shot): void {
   const draft = draftOf(shot.id);
   keeper = new Keeper(shot, shot.revision, (keeping) => useBench.getState().shotId === shot.id && useBench.setState({ keeping }));
   history.getState().pause();
-  useBench.setState({ shotId: shot.id, look: shot.look, selected: null, frame: 0, playing: false, loop: null, point: null, keeping: { state: 'kept', at: new Date(shot.touchedAt) } });
+  useBench.setState({
+    shotId: shot.id,
+    look: shot.look,
+    selected: null,
+    frame: 0,
+    playing: false,
+    loop: null,
+    point: null,
+    keeping: { state: 'kept', at: new Date(shot.touchedAt) },
+  });
   history.getState().clear();
   history.getState().resume();
   if (!draft || JSON.stringify(draft.look) === JSON.stringify(shot.look)) return keeper.forget();
@@ -88,7 +110,7 @@ function step(go: () => void): void {
   go();
   const { look, selected } = useBench.getState();
   if (look === before) return;
-  if (!useAt(look, selected)) useBench.setState({ selected: null });
+  if (!traitUseAt(look, selected)) useBench.setState({ selected: null });
   keeper?.keep(look);
 }
 

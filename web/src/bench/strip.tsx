@@ -33,7 +33,7 @@ export function Strip({ medium, source, ready }: { medium: Medium; source: Sourc
   };
   const marks = useMemo(() => {
     const every = [1, 2, 5, 10, 30, 60, 300].find((s) => seconds / s <= 14) ?? 600;
-    return Array.from({ length: Math.floor(seconds / every) + 1 }, (_, i) => i * every);
+    return Array.from({ length: Math.floor(seconds / every) + 1 }, (_, i) => i * every).filter((s) => s < seconds * 0.97);
   }, [seconds]);
   const wave = useMemo(() => peaks && `M${peaks.map((p, i) => `${i} ${20 - p * 19}V${20 + p * 19}`).join('M')}`, [peaks]);
 
@@ -51,9 +51,19 @@ export function Strip({ medium, source, ready }: { medium: Medium; source: Sourc
         <div className="mt-[30px] flex h-9 items-center">Footage</div>
         {peaks && <div className="flex h-10 items-center">Sound</div>}
       </div>
-      <div ref={lane} className="absolute inset-y-0 right-3" style={{ left: MARGIN + 10 }} role="slider" tabIndex={0} aria-label="Moment in the shot" aria-valuemin={1} aria-valuemax={source.frames} aria-valuenow={frame + 1}>
+      <div
+        ref={lane}
+        className="absolute inset-y-0 right-3"
+        style={{ left: MARGIN + 10 }}
+        role="slider"
+        tabIndex={0}
+        aria-label="Moment in the shot"
+        aria-valuemin={1}
+        aria-valuemax={source.frames}
+        aria-valuenow={frame + 1}
+      >
         {marks.map((s) => (
-          <span key={s} className="mono absolute top-1 border-l border-ink pl-1 text-[11px] leading-3 text-faint" style={{ left: `${(s / seconds) * 100}%` }}>
+          <span key={s} className="mono absolute top-1 border-l border-ink pl-1 text-[11px] whitespace-nowrap leading-3 text-faint" style={{ left: `${(s / seconds) * 100}%` }}>
             {s} s
           </span>
         ))}

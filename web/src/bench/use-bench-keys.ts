@@ -2,7 +2,7 @@ import { useEffect } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useLights } from '../parts/top-bar';
 import type { Source } from '../render/protocol';
-import { changeUse, removeUse, useAt } from './look-edits';
+import { changeUse, removeUse, traitUseAt } from './look-edits';
 import { changeLook, redo, undo, useBench } from './store';
 import { stepFrame, toggleLoop, togglePlay } from './transport';
 
@@ -28,12 +28,12 @@ export function useBenchKeys(source: Source | null, actions: { onSound: () => vo
   useHotkeys('mod+shift+z, mod+y', redo, { preventDefault: true });
   useHotkeys('x', () => {
     const { look, selected } = useBench.getState();
-    const use = useAt(look, selected);
+    const use = traitUseAt(look, selected);
     if (use) changeLook(changeUse(look, selected!, { on: use.on === false }));
   });
   useHotkeys('delete, backspace', () => {
     const { look, selected } = useBench.getState();
-    if (useAt(look, selected)) changeLook(removeUse(look, selected!), null);
+    if (traitUseAt(look, selected)) changeLook(removeUse(look, selected!), null);
   });
 
   useEffect(() => {

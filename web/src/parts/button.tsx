@@ -10,5 +10,11 @@ const KINDS: Record<Kind, string> = {
 };
 
 export function Button({ kind = 'plain', className, ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { kind?: Kind }) {
-  return <button type="button" {...rest} className={clsx('inline-flex items-center gap-1.5 rounded-sm whitespace-nowrap disabled:cursor-default disabled:opacity-45', KINDS[kind], className)} />;
+  return (
+    <button
+      type="button"
+      {...rest}
+      className={clsx('inline-flex items-center gap-1.5 rounded-sm whitespace-nowrap disabled:cursor-default disabled:opacity-45', KINDS[kind], className)}
+    />
+  );
 }

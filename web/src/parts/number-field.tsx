@@ -46,7 +46,8 @@ export function NumberField({ setting, value, label, onChange, onGesture }: Prop
     onGesture('begin');
   };
   const onPointerMove = (event: PointerEvent): void => {
-    if (drag.current) onChange(settle(setting, drag.current.from + (event.clientX - drag.current.x) * setting.step * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1), event.altKey ? 10 : 1));
+    if (drag.current)
+      onChange(settle(setting, drag.current.from + (event.clientX - drag.current.x) * setting.step * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1), event.altKey ? 10 : 1));
   };
   const onPointerUp = (): void => {
     if (drag.current) onGesture('end');
@@ -65,7 +66,13 @@ export function NumberField({ setting, value, label, onChange, onGesture }: Prop
         onBlur={commit}
         onKeyDown={onKeyDown}
       />
-      <span className="mono cursor-ew-resize px-1 text-[11px] text-faint select-none" title="Drag to change" onPointerDown={onPointerDown} onPointerMove={onPointerMove} onPointerUp={onPointerUp}>
+      <span
+        className="mono cursor-ew-resize px-1 text-[11px] text-faint select-none"
+        title="Drag to change"
+        onPointerDown={onPointerDown}
+        onPointerMove={onPointerMove}
+        onPointerUp={onPointerUp}
+      >
         {setting.sign || '·'}
       </span>
     </span>

@@ -28,7 +28,9 @@ export function Slider({ label, position, rest, text, className, onChange, onGes
       onValueCommit={() => onGesture('end')}
       onDoubleClick={onReset}
     >
-      <Radix.Track className="relative h-px grow bg-faint">{rest !== undefined && <span className="absolute -top-1 h-[9px] w-px bg-faint" style={{ left: `${rest * 100}%` }} />}</Radix.Track>
+      <Radix.Track className="relative h-px grow bg-faint">
+        {rest !== undefined && <span className="absolute -top-1 h-[9px] w-px bg-faint" style={{ left: `${rest * 100}%` }} />}
+      </Radix.Track>
       <Radix.Thumb aria-label={label} aria-valuetext={text} className="block h-[15px] w-[9px] rounded-[1px] border border-panel bg-ink" />
     </Radix.Root>
   );

@@ -31,7 +31,12 @@ export function TopBar({ path, children }: { path?: ReactNode; children?: ReactN
       </Link>
       <nav className="flex items-center gap-3 border-l border-rule pl-3" aria-label="Places">
         {PLACES.map(([to, name]) => (
-          <NavLink key={to} to={to} end className={({ isActive }) => clsx('hover:text-oxide', isActive ? 'font-semibold underline decoration-oxide decoration-2 underline-offset-4' : 'text-faint')}>
+          <NavLink
+            key={to}
+            to={to}
+            end
+            className={({ isActive }) => clsx('hover:text-oxide', isActive ? 'font-semibold underline decoration-oxide decoration-2 underline-offset-4' : 'text-faint')}
+          >
             {name}
           </NavLink>
         ))}

@@ -33,7 +33,13 @@ export function Prints() {
 function PrintRow({ print }: { print: Print }) {
   const [watching, setWatching] = useState(false);
   const { settings } = print;
-  const act = (path: string, method = 'POST') => (): void => void api(`/prints/${print.id}${path}`, { method }).then(() => refresh('/prints'), (error: Error) => toast.error(error.message));
+  const act =
+    (path: string, method = 'POST') =>
+    (): void =>
+      void api(`/prints/${print.id}${path}`, { method }).then(
+        () => refresh('/prints'),
+        (error: Error) => toast.error(error.message),
+      );
   return (
     <li className="rounded-sm border border-rule bg-tin" data-print={print.state}>
       <div className="flex items-center gap-4 p-3">

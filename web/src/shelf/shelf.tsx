@@ -64,10 +64,18 @@ function ReelRow({ reel }: { reel: ReelSummary }) {
       </div>
       <Link to={to} className="flex min-w-0 flex-1 gap-2 overflow-hidden p-2" tabIndex={-1} aria-hidden>
         {reel.shots.map((shot) => (
-          <span key={shot.id} className="relative block h-[132px] shrink-0 bg-surround" style={{ aspectRatio: shot.medium.footage ? `${shot.medium.footage.width} / ${shot.medium.footage.height}` : '16 / 9' }}>
+          <span
+            key={shot.id}
+            className="relative block h-[132px] shrink-0 bg-surround"
+            style={{ aspectRatio: shot.medium.footage ? `${shot.medium.footage.width} / ${shot.medium.footage.height}` : '16 / 9' }}
+          >
             {shot.medium.state === 'ready' && <img src={`/api/media/${shot.medium.id}/poster`} alt="" className="h-full w-full object-cover" />}
             <span className="absolute inset-x-0 bottom-0 truncate bg-[#1b1e1f]/80 px-1.5 py-0.5 text-[13px] text-[#e6e8e7]">
-              {shot.medium.state === 'ready' ? shot.name : shot.medium.state === 'failed' ? `${shot.name}: ${shot.medium.error ?? ''}` : `${shot.name}, coming in ${Math.floor(shot.medium.progress * 100)} %`}
+              {shot.medium.state === 'ready'
+                ? shot.name
+                : shot.medium.state === 'failed'
+                  ? `${shot.name}: ${shot.medium.error ?? ''}`
+                  : `${shot.name}, coming in ${Math.floor(shot.medium.progress * 100)} %`}
             </span>
           </span>
         ))}
@@ -91,7 +99,14 @@ function NewReel() {
   };
   return (
     <form className="flex gap-2" onSubmit={(e) => void make(e)}>
-      <input aria-label="Name of the new reel" placeholder="Name of a new reel" maxLength={160} value={name} onChange={(e) => setName(e.currentTarget.value)} className="w-[240px] rounded-sm border border-rule bg-well px-2" />
+      <input
+        aria-label="Name of the new reel"
+        placeholder="Name of a new reel"
+        maxLength={160}
+        value={name}
+        onChange={(e) => setName(e.currentTarget.value)}
+        className="w-[240px] rounded-sm border border-rule bg-well px-2"
+      />
       <Button kind="live" type="submit">
         New reel
       </Button>
@@ -100,7 +115,11 @@ function NewReel() {
 }
 
 function Discard({ reel }: { reel: ReelSummary }) {
-  const discard = (): void => void api(`/reels/${reel.id}`, { method: 'DELETE' }).then(() => refresh('/reels'), (error: Error) => toast.error(error.message));
+  const discard = (): void =>
+    void api(`/reels/${reel.id}`, { method: 'DELETE' }).then(
+      () => refresh('/reels'),
+      (error: Error) => toast.error(error.message),
+    );
   return (
     <Dialog.Root>
       <Dialog.Trigger asChild>

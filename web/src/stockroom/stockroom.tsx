@@ -28,7 +28,12 @@ export function Stockroom() {
           <h1 className="text-[26px] font-bold">Looks</h1>
           <label className="flex items-center gap-2">
             <span className="text-faint">seen on</span>
-            <select aria-label="Picture the looks are seen on" value={shot?.id ?? ''} onChange={(e) => setChosen(e.currentTarget.value)} className="rounded-sm border border-rule bg-well px-2 py-1">
+            <select
+              aria-label="Picture the looks are seen on"
+              value={shot?.id ?? ''}
+              onChange={(e) => setChosen(e.currentTarget.value)}
+              className="rounded-sm border border-rule bg-well px-2 py-1"
+            >
               {shots.map((s) => (
                 <option key={s.id} value={s.id}>
                   {s.name}
@@ -49,16 +54,28 @@ export function Stockroom() {
 }
 
 /** A look in words: its carriers, and what they did to the picture. */
-const inWords = (look: Look): string => look.lives.map((life) => `${carrierById(life.carrier)?.name ?? life.carrier}: ${life.traits.map((t) => traitById(t.trait)?.name ?? t.trait).join(', ') || 'nothing yet'}`).join('; then ') || 'leaves the picture as it is';
+const inWords = (look: Look): string =>
+  look.lives
+    .map((life) => `${carrierById(life.carrier)?.name ?? life.carrier}: ${life.traits.map((t) => traitById(t.trait)?.name ?? t.trait).join(', ') || 'nothing yet'}`)
+    .join('; then ') || 'leaves the picture as it is';
 
 function LookCard({ stored, source }: { stored: StoredLook; source: Source | null }) {
   const { look } = stored;
   const height = source ? Math.round((WIDTH * source.height) / source.width) : 2;
   const { worn } = usePicture(source, source ? Math.floor(source.frames / 3) : 0, look, { width: WIDTH, height });
-  const discard = (): void => void api(`/looks/${stored.id}`, { method: 'DELETE' }).then(() => refresh('/looks'), (error: Error) => toast.error(error.message));
+  const discard = (): void =>
+    void api(`/looks/${stored.id}`, { method: 'DELETE' }).then(
+      () => refresh('/looks'),
+      (error: Error) => toast.error(error.message),
+    );
   return (
     <li className="rounded-sm border border-rule bg-tin p-2.5">
-      <PictureCanvas worn={worn} label={`${look.name} on your picture`} className="block w-full bg-surround" style={{ aspectRatio: source ? `${source.width} / ${source.height}` : '16 / 9' }} />
+      <PictureCanvas
+        worn={worn}
+        label={`${look.name} on your picture`}
+        className="block w-full bg-surround"
+        style={{ aspectRatio: source ? `${source.width} / ${source.height}` : '16 / 9' }}
+      />
       <div className="mt-2 flex items-baseline gap-2">
         <h2 className="flex-1 truncate text-[17px] font-semibold">{look.name}</h2>
         <span className="label">{stored.shipped ? 'ships' : 'yours'}</span>

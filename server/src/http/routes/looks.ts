@@ -23,13 +23,19 @@ export function lookRoutes({ db }: Context): Router {
   router.get('/:id', async (request, response) => {
     const shipped = shippedLook(request.params.id);
     if (shipped) return void response.json(shipped);
-    const [row] = await db.select().from(looks).where(eq(looks.id, idOf(request.params.id, 'look')));
+    const [row] = await db
+      .select()
+      .from(looks)
+      .where(eq(looks.id, idOf(request.params.id, 'look')));
     if (!row) throw notFound('look');
     response.json(row.look);
   });
 
   router.delete('/:id', async (request, response) => {
-    const gone = await db.delete(looks).where(eq(looks.id, idOf(request.params.id, 'look'))).returning();
+    const gone = await db
+      .delete(looks)
+      .where(eq(looks.id, idOf(request.params.id, 'look')))
+      .returning();
     if (gone.length === 0) throw notFound('look');
     response.status(204).end();
   });

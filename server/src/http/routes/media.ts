@@ -19,7 +19,10 @@ export function mediaRoutes({ db, store }: Context): Router {
   const router = Router();
 
   const find = async (id: unknown): Promise<Medium> => {
-    const [medium] = await db.select().from(media).where(eq(media.id, idOf(id, 'footage')));
+    const [medium] = await db
+      .select()
+      .from(media)
+      .where(eq(media.id, idOf(id, 'footage')));
     if (!medium) throw notFound('footage');
     return medium;
   };

@@ -36,7 +36,10 @@ export function printRoutes({ db, store, jobs, news }: Context): Router {
   const router = Router();
 
   const find = async (id: unknown): Promise<Print> => {
-    const [print] = await db.select().from(prints).where(eq(prints.id, idOf(id, 'print')));
+    const [print] = await db
+      .select()
+      .from(prints)
+      .where(eq(prints.id, idOf(id, 'print')));
     if (!print) throw notFound('print');
     return print;
   };
@@ -53,10 +56,16 @@ export function printRoutes({ db, store, jobs, news }: Context): Router {
     if (!footage) throw new HttpError(409, 'the footage of this shot is not ready yet');
     const from = order.from ?? 0;
     const to = order.to ?? footage.frames;
-    if (from >= to || to > footage.frames) throw new HttpError(400, `the range ${from} to ${to} does not lie within the ${footage.frames} pictures of the shot`, [{ path: 'to', message: `must lie above from and be at most ${footage.frames}` }]);
+    if (from >= to || to > footage.frames)
+      throw new HttpError(400, `the range ${from} to ${to} does not lie within the ${footage.frames} pictures of the shot`, [
+        { path: 'to', message: `must lie above from and be at most ${footage.frames}` },
+      ]);
     const size = printSize(order.width ?? footage.width, order.height ?? footage.height, order.format);
     const settings: PrintSettings = { format: order.format, ...size, from, to, sound: order.sound ?? true };
-    const [print] = await db.insert(prints).values({ shotId: row.shot.id, mediaId: row.medium.id, name: `${row.shot.name}, ${row.shot.look.name}`, look: row.shot.look, settings, total: to - from }).returning();
+    const [print] = await db
+      .insert(prints)
+      .values({ shotId: row.shot.id, mediaId: row.medium.id, name: `${row.shot.name}, ${row.shot.look.name}`, look: row.shot.look, settings, total: to - from })
+      .returning();
     await jobs.strike(print!.id);
     news.tell({ type: 'print', id: print!.id, state: 'waiting', done: 0, total: to - from, perSecond: 0, secondsLeft: 0, error: null });
     response.status(201).json(print);

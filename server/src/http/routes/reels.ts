@@ -14,7 +14,11 @@ export function reelRoutes({ db, store, news }: Context): Router {
 
   router.get('/', async (_request, response) => {
     const rows = await db.select().from(reels).orderBy(desc(reels.touchedAt));
-    const all = await db.select({ id: shots.id, reelId: shots.reelId, name: shots.name, medium: media }).from(shots).innerJoin(media, eq(media.id, shots.mediaId)).orderBy(asc(shots.position));
+    const all = await db
+      .select({ id: shots.id, reelId: shots.reelId, name: shots.name, medium: media })
+      .from(shots)
+      .innerJoin(media, eq(media.id, shots.mediaId))
+      .orderBy(asc(shots.position));
     response.json(rows.map((reel) => ({ ...reel, shots: all.filter((s) => s.reelId === reel.id).map((s) => ({ id: s.id, name: s.name, medium: mediumView(s.medium) })) })));
   });
 
@@ -36,7 +40,11 @@ export function reelRoutes({ db, store, news }: Context): Router {
   router.patch('/:id', async (request, response) => {
     const id = idOf(request.params.id, 'reel');
     const body = checked(Joi.object<{ name: string }>({ name }), request.body);
-    const [reel] = await db.update(reels).set({ name: body.name, touchedAt: sql`now()` }).where(eq(reels.id, id)).returning();
+    const [reel] = await db
+      .update(reels)
+      .set({ name: body.name, touchedAt: sql`now()` })
+      .where(eq(reels.id, id))
+      .returning();
     if (!reel) throw notFound('reel');
     response.json(reel);
   });
@@ -49,7 +57,10 @@ export function reelRoutes({ db, store, news }: Context): Router {
     // Footage that a print was struck from stays with the print.
     const ids = held.map((row) => row.mediaId);
     if (ids.length) {
-      const [stillUsed, printed] = await Promise.all([db.select({ id: shots.mediaId }).from(shots).where(inArray(shots.mediaId, ids)), db.select({ id: prints.mediaId }).from(prints).where(inArray(prints.mediaId, ids))]);
+      const [stillUsed, printed] = await Promise.all([
+        db.select({ id: shots.mediaId }).from(shots).where(inArray(shots.mediaId, ids)),
+        db.select({ id: prints.mediaId }).from(prints).where(inArray(prints.mediaId, ids)),
+      ]);
       const kept = new Set([...stillUsed, ...printed].map((row) => row.id));
       for (const mediaId of ids.filter((m) => !kept.has(m))) {
         await db.delete(media).where(eq(media.id, mediaId));
@@ -64,7 +75,8 @@ export function reelRoutes({ db, store, news }: Context): Router {
     const id = idOf(request.params.id, 'reel');
     const body = checked(Joi.object<{ shots: string[] }>({ shots: Joi.array().items(Joi.string().uuid()).required() }), request.body);
     const held = await db.select({ id: shots.id }).from(shots).where(eq(shots.reelId, id));
-    if (held.length !== body.shots.length || held.some((s) => !body.shots.includes(s.id))) throw new HttpError(400, 'shots must name every shot of the reel once', [{ path: 'shots', message: 'must name every shot of the reel once' }]);
+    if (held.length !== body.shots.length || held.some((s) => !body.shots.includes(s.id)))
+      throw new HttpError(400, 'shots must name every shot of the reel once', [{ path: 'shots', message: 'must name every shot of the reel once' }]);
     await db.transaction(async (tx) => {
       for (const [position, shot] of body.shots.entries()) await tx.update(shots).set({ position }).where(eq(shots.id, shot));
     });

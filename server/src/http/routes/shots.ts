@@ -24,7 +24,10 @@ export function shotRoutes({ db, news }: Context): Router {
   router.patch('/:id', async (request, response) => {
     const id = idOf(request.params.id, 'shot');
     const body = checked(Joi.object<{ name: string }>({ name: Joi.string().trim().min(1).max(160).required() }), request.body);
-    await db.update(shots).set({ name: body.name, touchedAt: sql`now()` }).where(eq(shots.id, id));
+    await db
+      .update(shots)
+      .set({ name: body.name, touchedAt: sql`now()` })
+      .where(eq(shots.id, id));
     response.json(await view(id));
   });
 
@@ -42,12 +45,18 @@ export function shotRoutes({ db, news }: Context): Router {
       await view(id);
       throw new HttpError(409, 'this shot was changed elsewhere in the meantime');
     }
-    await db.update(reels).set({ touchedAt: sql`now()` }).where(eq(reels.id, kept.reelId));
+    await db
+      .update(reels)
+      .set({ touchedAt: sql`now()` })
+      .where(eq(reels.id, kept.reelId));
     response.json({ revision: kept.revision, touchedAt: kept.touchedAt });
   });
 
   router.delete('/:id', async (request, response) => {
-    const gone = await db.delete(shots).where(eq(shots.id, idOf(request.params.id, 'shot'))).returning();
+    const gone = await db
+      .delete(shots)
+      .where(eq(shots.id, idOf(request.params.id, 'shot')))
+      .returning();
     if (gone.length === 0) throw notFound('shot');
     news.tell({ type: 'reels' });
     response.status(204).end();

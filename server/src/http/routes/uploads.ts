@@ -21,9 +21,19 @@ export const FRESH_LOOK: Look = { ...EMPTY_LOOK, name: 'New look', lives: [{ car
 const SPARE_BYTES = 200_000_000;
 
 /** Puts footage on the end of a reel and starts bringing it in. */
-export async function addShot({ db, jobs, news }: Context, reelId: string, medium: { id: string; name: string; bytes: number; original: string }, look: Look = FRESH_LOOK, shotName?: string): Promise<string> {
+export async function addShot(
+  { db, jobs, news }: Context,
+  reelId: string,
+  medium: { id: string; name: string; bytes: number; original: string },
+  look: Look = FRESH_LOOK,
+  shotName?: string,
+): Promise<string> {
   const shotId = await db.transaction(async (tx) => {
-    const [reel] = await tx.update(reels).set({ touchedAt: sql`now()` }).where(eq(reels.id, reelId)).returning();
+    const [reel] = await tx
+      .update(reels)
+      .set({ touchedAt: sql`now()` })
+      .where(eq(reels.id, reelId))
+      .returning();
     if (!reel) throw notFound('reel');
     await tx.insert(media).values(medium);
     const position = sql<number>`(select coalesce(max(position) + 1, 0) from shots where reel_id = ${reelId})`;
@@ -49,10 +59,14 @@ export function uploadRoutes(context: Context): Router {
     datastore,
     async onUploadCreate(_request, upload) {
       const free = await store.free();
-      if ((upload.size ?? 0) + SPARE_BYTES > free) throw refusal(507, `the disk has ${Math.floor(free / 1e6)} MB free; this file needs ${Math.ceil((upload.size ?? 0) / 1e6)} MB and some room beside it`);
+      if ((upload.size ?? 0) + SPARE_BYTES > free)
+        throw refusal(507, `the disk has ${Math.floor(free / 1e6)} MB free; this file needs ${Math.ceil((upload.size ?? 0) / 1e6)} MB and some room beside it`);
       const reel = upload.metadata?.reel;
       if (reel) {
-        const [found] = await db.select({ id: reels.id }).from(reels).where(eq(reels.id, idOf(reel, 'reel')));
+        const [found] = await db
+          .select({ id: reels.id })
+          .from(reels)
+          .where(eq(reels.id, idOf(reel, 'reel')));
         if (!found) throw refusal(404, 'there is no such reel');
       }
       return {};
@@ -82,7 +96,12 @@ export function uploadRoutes(context: Context): Router {
       Joi.object<{ reel: string; name: string; uploads: string[] }>({
         reel: Joi.string().uuid().required(),
         name: Joi.string().min(1).max(400).required(),
-        uploads: Joi.array().items(Joi.string().pattern(/^[0-9a-f]{32}$/)).min(2).max(20_000).unique().required(),
+        uploads: Joi.array()
+          .items(Joi.string().pattern(/^[0-9a-f]{32}$/))
+          .min(2)
+          .max(20_000)
+          .unique()
+          .required(),
       }),
       request.body,
     );

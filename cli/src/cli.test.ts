@@ -1,0 +1,252 @@
+import { execFile } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import { mkdir, mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+
+const PROGRAM = fileURLToPath(new URL('../bin/tinghost.mjs', import.meta.url));
+let folder: string;
+const at = (name: string): string => join(folder, name);
+
+interface Ran {
+  code: number;
+  out: string;
+  err: string;
+}
+
+const run = (program: string, args: string[]): Promise<Ran> =>
+  new Promise((resolve) => {
+    execFile(program, args, { maxBuffer: 64e6, encoding: 'utf8' }, (error, out, err) => resolve({ code: error ? Number(error.code) : 0, out, err }));
+  });
+const tinghost = (...args: string[]): Promise<Ran> => run(process.execPath, [PROGRAM, ...args]);
+
+/** MD5 of each decoded picture. */
+const md5s = async (file: string, more: string[] = []): Promise<string[]> => {
+  const { out } = await run('ffmpeg', ['-v', 'error', '-i', file, ...more, '-f', 'framemd5', '-']);
+  return out
+    .split('\n')
+    .filter((line) => line && !line.startsWith('#'))
+    .map((line) => line.split(',').at(-1)!.trim());
+};
+
+const probed = async (file: string): Promise<{ streams: Record<string, string>[] }> =>
+  JSON.parse((await run('ffprobe', ['-v', 'error', '-count_frames', '-show_streams', '-of', 'json', file])).out) as { streams: Record<string, string>[] };
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'tin-ghost-cli-'));
+  await tinghost('signal', 'bars', '--out', at('bars.mkv'), '--size', '160x96', '--fps', '24', '--seconds', '1');
+  await writeFile(at('empty.json'), JSON.stringify({ schema: 'tin-ghost/look@1', name: 'Nothing', seed: 1, lives: [] }));
+  const traits = [
+    { trait: 'grain', strength: 0 },
+    { trait: 'scanlines', strength: 0 },
+    { trait: 'channel-offset', strength: 0 },
+  ];
+  await writeFile(at('zero.json'), JSON.stringify({ schema: 'tin-ghost/look@1', name: 'Zero', seed: 1, lives: [{ carrier: 'super8', traits }] }));
+});
+afterAll(() => rm(folder, { recursive: true, force: true }));
+
+describe('render', () => {
+  test.each(['empty.json', 'zero.json'])('%s gives the 8-bit input back bit for bit', async (look) => {
+    await run('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', 'testsrc2=s=160x96:d=0.5:r=24', '-pix_fmt', 'gbrp', '-c:v', 'ffv1', at('rgb.mkv')]);
+    expect(await tinghost('render', '--in', at('rgb.mkv'), '--look', at(look), '--out', at('same.mkv'))).toEqual({ code: 0, out: '', err: '' });
+    const [before, after] = [await md5s(at('rgb.mkv'), ['-pix_fmt', 'gbrp']), await md5s(at('same.mkv'), ['-pix_fmt', 'gbrp'])];
+    expect(before).toHaveLength(12);
+    expect(after).toEqual(before);
+  });
+
+  test('a range, another size and rate come out as asked', async () => {
+    await tinghost('render', '--in', at('bars.mkv'), '--look', 'home-gauge', '--out', at('part.mp4'), '--from', '5', '--to', '17', '--size', '320x192');
+    const [video] = (await probed(at('part.mp4'))).streams;
+    expect(video).toMatchObject({ width: 320, height: 192, nb_read_frames: '12', r_frame_rate: '24/1', pix_fmt: 'yuv420p', color_space: 'bt709' });
+    await tinghost('render', '--in', at('bars.mkv'), '--look', 'home-gauge', '--out', at('slow.webm'), '--fps', '12');
+    expect((await probed(at('slow.webm'))).streams[0]).toMatchObject({ nb_read_frames: '12', codec_name: 'vp9' });
+  });
+
+  test.each([
+    ['8', 'gbrp|bgr0'],
+    ['10', 'gbrp10le'],
+    ['16', 'gbrp16le|bgra64le|rgb48le'],
+  ])('mkv at %s bits is lossless R’G’B’', async (depth, format) => {
+    await tinghost('render', '--in', at('bars.mkv'), '--look', 'night-tube', '--out', at('deep.mkv'), '--depth', depth, '--to', '3');
+    const [video] = (await probed(at('deep.mkv'))).streams;
+    expect(video!.codec_name).toBe('ffv1');
+    expect(video!.pix_fmt).toMatch(new RegExp(`^(${format})$`));
+  });
+
+  test('the same seed is the same file, another seed is not; a picture alone is the picture of the print', async () => {
+    for (const [name, seed] of [
+      ['a', '7'],
+      ['b', '7'],
+      ['c', '8'],
+    ] as const) {
+      await tinghost('render', '--in', at('bars.mkv'), '--look', 'home-gauge', '--seed', seed, '--out', at(`${name}.mkv`));
+    }
+    const [a, b, c] = await Promise.all(['a', 'b', 'c'].map((name) => md5s(at(`${name}.mkv`))));
+    expect(b).toEqual(a);
+    expect(c).not.toEqual(a);
+    expect(new Set(a).size).toBe(24);
+    await tinghost('frame', '--in', at('bars.mkv'), '--look', 'home-gauge', '--seed', '7', '--at', '11', '--out', at('one.png'));
+    expect(await md5s(at('one.png'), ['-pix_fmt', 'gbrp'])).toEqual([(await md5s(at('a.mkv'), ['-pix_fmt', 'gbrp']))[11]]);
+  });
+
+  test('pictures are numbered as they are in the footage', async () => {
+    await tinghost('render', '--in', at('bars.mkv'), '--look', 'home-gauge', '--out', at('seq/%05d.png'), '--from', '3', '--to', '6');
+    expect((await readdir(at('seq'))).sort()).toEqual(['00003.png', '00004.png', '00005.png']);
+  });
+
+  test('sound is carried over in step, and left out when asked', async () => {
+    // Every second one white picture with a beep that lasts as long.
+    const flash = "geq=lum='if(lt(mod(N,25),1),235,16)':cb=128:cr=128";
+    const beep = "aevalsrc='if(lt(mod(t,1),0.04),0.5*sin(2*PI*1000*t),0)':s=48000:d=4";
+    await run('ffmpeg', [
+      '-v',
+      'error',
+      '-y',
+      '-f',
+      'lavfi',
+      '-i',
+      `color=black:s=160x96:r=25:d=4,${flash}`,
+      '-f',
+      'lavfi',
+      '-i',
+      beep,
+      '-c:v',
+      'libx264',
+      '-c:a',
+      'aac',
+      at('sync.mp4'),
+    ]);
+    await tinghost('render', '--in', at('sync.mp4'), '--look', 'home-gauge', '--out', at('synced.mp4'), '--from', '20', '--to', '90');
+    const { streams } = await probed(at('synced.mp4'));
+    expect(streams.map((s) => s.codec_type)).toEqual(['video', 'audio']);
+    // The flash of picture 25 now stands at 5 pictures, 0.2 s; so must the beep.
+    const { out } = await run('ffmpeg', ['-v', 'error', '-i', at('synced.mp4'), '-map', '0:a', '-ac', '1', '-ar', '8000', '-f', 's16le', at('beep.raw')]);
+    expect(out).toBe('');
+    const raw = await readFile(at('beep.raw'));
+    const first = Array.from({ length: raw.length / 2 }, (_, i) => Math.abs(raw.readInt16LE(i * 2))).findIndex((v) => v > 5000) / 8000;
+    expect(first).toBeGreaterThan(0.18);
+    expect(first).toBeLessThan(0.22);
+    await run('ffmpeg', ['-v', 'error', '-i', at('synced.mp4'), '-vf', 'scale=1:1', '-pix_fmt', 'gray', '-f', 'rawvideo', at('light.raw')]);
+    expect(Array.from(await readFile(at('light.raw'))).findIndex((v) => v > 120)).toBe(5);
+    await tinghost('render', '--in', at('sync.mp4'), '--look', 'home-gauge', '--out', at('mute.mp4'), '--to', '5', '--no-sound');
+    expect((await probed(at('mute.mp4'))).streams).toHaveLength(1);
+  });
+});
+
+describe('what is asked of it wrongly', () => {
+  test.each([
+    [['render', '--look', 'home-gauge', '--out', 'x.mp4'], /--in is missing/],
+    [['render', '--in', 'a', '--look', 'b', '--out', 'x.avi'], /--out must end in/],
+    [['render', '--in', 'a', '--look', 'b', '--out', 'x.mp4', '--depth', '16'], /--depth for mp4 is 8 or 10/],
+    [['render', '--in', 'a', '--look', 'b', '--out', 'x.mp4', '--size', '12'], /--size must be WIDTHxHEIGHT/],
+    [['render', '--bogus'], /Unknown option '--bogus'/],
+    [['frame', '--in', 'a', '--look', 'b', '--at', '-1', '--out', 'x.png'], /--at/],
+    [['signal', 'snow', '--out', 'x.mkv'], /one of bars, ramp/],
+    [['paint'], /there is no command "paint"/],
+  ])('%j is wrong usage', async (args, message) => {
+    const { code, err } = await tinghost(...args);
+    expect(code).toBe(2);
+    expect(err).toMatch(message);
+  });
+});
+
+describe('bad input: exit 1, a message with file, place and reason, nothing left', () => {
+  const outputs = async (): Promise<string[]> => (await readdir(folder)).filter((name) => name.includes('out.') || name.includes('.part'));
+
+  test('footage', async () => {
+    await writeFile(at('text.mp4'), 'this is no film');
+    await writeFile(at('nothing.mp4'), '');
+    await run('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', 'sine=d=1', at('sound.wav')]);
+    await run('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', 'testsrc2=s=320x240:d=3', at('whole.mp4')]);
+    const bytes = await readFile(at('whole.mp4'));
+    await writeFile(at('cut.mp4'), bytes.subarray(0, bytes.length / 2));
+    await run('ffmpeg', ['-v', 'error', '-y', '-i', at('whole.mp4'), '-c', 'copy', '-movflags', '+faststart', at('fast.mp4')]);
+    const fast = await readFile(at('fast.mp4'));
+    await writeFile(at('cutfast.mp4'), fast.subarray(0, Math.round(fast.length * 0.6)));
+    for (const [name, reason] of [
+      ['text.mp4', /text\.mp4: no footage that can be read/],
+      ['nothing.mp4', /nothing\.mp4: the file is empty/],
+      ['sound.wav', /sound\.wav: there is no picture in it, only sound/],
+      ['cut.mp4', /cut\.mp4: the file is cut short: its index is missing/],
+      ['cutfast.mp4', /cutfast\.mp4 \(picture \d+\): the file is cut short: of 75 pictures only \d+/],
+      ['absent.mp4', /absent\.mp4: there is no such file/],
+    ] as const) {
+      const { code, err } = await tinghost('render', '--in', at(name), '--look', 'home-gauge', '--out', at('out.mp4'));
+      expect([name, code]).toEqual([name, 1]);
+      expect(err).toMatch(reason);
+      expect(await outputs()).toEqual([]);
+    }
+  });
+
+  test('looks', async () => {
+    const use = (u: object): string => JSON.stringify({ schema: 'tin-ghost/look@1', name: 'x', seed: 1, lives: [{ carrier: 'none', traits: [u] }] });
+    for (const [text, reason] of [
+      [use({ trait: 'rust' }), /bad\.json: lives\[0\]\.traits\[0\]\.trait there is no trait "rust"/],
+      [use({ trait: 'grain', settings: { size: '8px' } }), /settings\.size must be a number from 1 to 40 µm/],
+      ['{"schema":"tin-ghost/look@1","name":"x","seed":NaN,"lives":[]}', /bad\.json: not JSON at line 1, column 48/],
+      [
+        JSON.stringify({ schema: 'tin-ghost/look@1', name: 'x', seed: 1, lives: [{ carrier: 'none', traits: new Array(1000).fill({ trait: 'grain' }) }] }),
+        /lives\[0\]\.traits holds 1000/,
+      ],
+      [JSON.stringify(new Array(1_000_000).fill({ trait: 'grain' })), /a look has at most 262144/],
+    ] as const) {
+      await writeFile(at('bad.json'), text);
+      for (const command of [
+        ['check', at('bad.json')],
+        ['render', '--in', at('bars.mkv'), '--look', at('bad.json'), '--out', at('out.mp4')],
+      ]) {
+        const { code, err } = await tinghost(...command);
+        expect(code).toBe(1);
+        expect(err).toMatch(reason);
+      }
+      expect(await outputs()).toEqual([]);
+    }
+  });
+
+  test('a picture or a range that is not there', async () => {
+    expect(await tinghost('frame', '--in', at('bars.mkv'), '--look', 'home-gauge', '--at', '24', '--out', at('out.png'))).toMatchObject({
+      code: 1,
+      err: expect.stringMatching(/bars\.mkv \(--at 24\): there are pictures 0 to 23/) as unknown,
+    });
+    expect(await tinghost('render', '--in', at('bars.mkv'), '--look', 'home-gauge', '--from', '9', '--to', '99', '--out', at('out.mp4'))).toMatchObject({ code: 1 });
+    expect(await outputs()).toEqual([]);
+  });
+
+  test('what stood under the name of the output stays when the work fails', async () => {
+    await writeFile(at('kept.mp4'), 'dear to someone');
+    await writeFile(at('text.mp4'), 'this is no film');
+    expect((await tinghost('render', '--in', at('text.mp4'), '--look', 'home-gauge', '--out', at('kept.mp4'))).code).toBe(1);
+    expect(await readFile(at('kept.mp4'), 'utf8')).toBe('dear to someone');
+  });
+
+  test('a folder that is not there', async () => {
+    expect((await tinghost('render', '--in', at('bars.mkv'), '--look', 'home-gauge', '--out', at('nowhere/out.mp4'))).err).toMatch(/there is no folder/);
+  });
+});
+
+test('small and odd pictures come through', async () => {
+  for (const size of ['1x1', '3x5', '853x479']) {
+    await tinghost('signal', 'steps', '--out', at('odd.mkv'), '--size', size, '--seconds', '0.1');
+    expect(await tinghost('render', '--in', at('odd.mkv'), '--look', 'night-tube', '--out', at('odd-out.mkv'))).toEqual({ code: 0, out: '', err: '' });
+    const [w, h] = size.split('x').map(Number);
+    expect((await probed(at('odd-out.mkv'))).streams[0]).toMatchObject({ width: w, height: h });
+  }
+  await tinghost('signal', 'grey', '--out', at('still.mkv'), '--seconds', '0', '--size', '64x48');
+  expect((await tinghost('render', '--in', at('still.mkv'), '--look', 'home-gauge', '--out', at('still.mp4'))).code).toBe(0);
+});
+
+test('lists of looks and traits, for people and as JSON', async () => {
+  const looks = JSON.parse((await tinghost('looks', '--json')).out) as { id: string }[];
+  expect(looks.length).toBeGreaterThanOrEqual(3);
+  for (const { id } of looks) {
+    await mkdir(at('looks'), { recursive: true });
+    expect((await tinghost('look', id, '--out', at(`looks/${id}.json`))).code).toBe(0);
+    expect(existsSync(at(`looks/${id}.json`))).toBe(true);
+    expect((await tinghost('check', at(`looks/${id}.json`))).code).toBe(0);
+  }
+  const traits = JSON.parse((await tinghost('traits', '--json')).out) as { id: string; settings: { unit?: string }[] }[];
+  expect(traits.map((t) => t.id)).toEqual(expect.arrayContaining(['channel-offset', 'grain', 'scanlines']));
+  expect((await tinghost('traits')).out).toMatch(/grain \(stock\)/);
+});

@@ -1,0 +1,35 @@
+// Documents made from the declarations: docs/traits.md and docs/look.schema.json. With --check, says whether they are current.
+import { readFileSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath, pathToFileURL } from 'node:url';
+import { build as bundle } from 'esbuild';
+
+const root = dirname(dirname(fileURLToPath(import.meta.url)));
+const built = join(root, 'core/dist/core.mjs');
+await bundle({ entryPoints: [join(root, 'core/src/index.ts')], outfile: built, bundle: true, packages: 'external', platform: 'node', format: 'esm', logLevel: 'error' });
+const { carriers, lookJsonSchema, traits } = await import(pathToFileURL(built).href);
+
+const row = (key, s) =>
+  s.kind === 'number'
+    ? `| \`${key}\` | ${s.name} | ${s.min} to ${s.max} ${s.sign} | ${s.default} | ${s.says} |`
+    : `| \`${key}\` | ${s.name} | true or false | ${s.default} | ${s.says} |`;
+const part = (t) =>
+  `## ${t.name}\n\n\`${t.id}\`, act ${t.act}, works in ${t.domain === 'any' ? 'any domain' : `\`${t.domain}\``}. ${t.says}\n\n| setting | name | range | default | |\n| --- | --- | --- | --- | --- |\n${Object.entries(
+    t.settings,
+  )
+    .map(([key, s]) => row(key, s))
+    .join('\n')}\n`;
+const gauge = (c) => `| \`${c.id}\` | ${c.name} | ${c.gate ? `${c.gate.width} x ${c.gate.height} mm` : 'none'} | ${c.rate ?? 'none'} | ${c.says} |`;
+const traitsText = `# Traits and carriers\n\nMade from the declarations by \`npm run docs\`; do not edit.\n\n${traits.map(part).join('\n')}\n## Carriers\n\n| id | name | gate | pictures a second | |\n| --- | --- | --- | --- | --- |\n${carriers.map(gauge).join('\n')}\n`;
+
+const files = { 'docs/traits.md': traitsText, 'docs/look.schema.json': `${JSON.stringify(lookJsonSchema(), null, 2)}\n` };
+let stale = false;
+for (const [name, text] of Object.entries(files)) {
+  const path = join(root, name);
+  if (!process.argv.includes('--check')) writeFileSync(path, text);
+  else if (readFileSync(path, 'utf8') !== text) {
+    console.log(`${name} is not what the declarations say; run npm run docs`);
+    stale = true;
+  }
+}
+process.exit(stale ? 1 : 0);

@@ -1,0 +1,76 @@
+// `npm test`: sets up what is missing, then format, lint, types, boundaries, unit tests and end-to-end tests. Every step runs
+// even when one before it failed; the last line counts them all. `npm test -- core media` runs those projects alone.
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { prepare, root } from './prepare.mjs';
+
+const say = (line) => console.log(`  ${line}`);
+prepare(say);
+const { build } = await import('./build.mjs');
+await build(undefined, say);
+
+const projects = process.argv.slice(2);
+let [passed, failed] = [0, 0];
+const bin = (name) => join(root, 'node_modules/.bin', name);
+
+function check(name, program, args) {
+  const from = Date.now();
+  const run = spawnSync(program, args, { cwd: root, encoding: 'utf8', maxBuffer: 64e6 });
+  const ok = run.status === 0;
+  if (ok) passed++;
+  else failed++;
+  console.log(`${ok ? 'ok    ' : 'FAILED'} ${name} (${Math.round((Date.now() - from) / 1000)} s)`);
+  if (!ok) console.log(`${run.stdout ?? ''}${run.stderr ?? ''}${run.error ?? ''}`);
+}
+
+function jest(name, selected, env = {}) {
+  const report = join(scratch, `${name}.json`);
+  const args = [
+    '--experimental-vm-modules',
+    '--disable-warning=ExperimentalWarning',
+    join(root, 'node_modules/jest/bin/jest.js'),
+    '--selectProjects',
+    ...selected,
+    '--json',
+    `--outputFile=${report}`,
+    '--silent=false',
+  ];
+  if (name === 'e2e') args.push('--runInBand');
+  const run = spawnSync(process.execPath, args, { cwd: root, stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, ...env } });
+  try {
+    const { numPassedTests, numFailedTests, testResults } = JSON.parse(readFileSync(report, 'utf8'));
+    // A file that cannot even be loaded holds no failed test, but it has failed.
+    const broken = testResults.filter((file) => file.status === 'failed' && file.assertionResults.every((t) => t.status !== 'failed')).length;
+    passed += numPassedTests;
+    failed += numFailedTests + broken;
+    if (numPassedTests + numFailedTests + broken === 0) failed++;
+  } catch {
+    failed++;
+    console.log(`FAILED ${name}: no report was written (exit ${run.status})`);
+  }
+}
+
+const scratch = mkdtempSync(join(tmpdir(), 'tin-ghost-test-'));
+const { startCluster } = await import('./cluster.mjs');
+const cluster = await startCluster(join(scratch, 'data'), () => {});
+try {
+  const env = { TEST_DATABASE_URL: cluster.url };
+  if (projects.length) jest('chosen', projects, env);
+  else {
+    check('format', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
+    check('lint', bin('eslint'), ['.', '--max-warnings', '0']);
+    check('types', bin('tsc'), ['--noEmit']);
+    check('boundaries', bin('depcruise'), ['core/src', 'media/src', 'server/src', 'web/src', 'cli/src', 'e2e', '--config', '.dependency-cruiser.cjs']);
+    check('documents from declarations', process.execPath, [join(root, 'scripts/docs.mjs'), '--check']);
+    jest('unit', ['core', 'media', 'cli', 'server', 'web'], env);
+    jest('e2e', ['e2e'], env);
+  }
+} finally {
+  await cluster.stop();
+  rmSync(scratch, { recursive: true, force: true, maxRetries: 5 });
+  if (cluster.folder !== join(scratch, 'data/postgres')) rmSync(cluster.folder, { recursive: true, force: true });
+}
+console.log(`${passed} passed, ${failed} failed`);
+process.exit(failed ? 1 : 0);

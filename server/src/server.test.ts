@@ -1,0 +1,335 @@
+import { execFileSync, spawnSync } from 'node:child_process';
+import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
+import { fileURLToPath } from 'node:url';
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import pg from 'pg';
+import { EMPTY_LOOK, LOOK_SCHEMA } from '@tin-ghost/core';
+import { connect } from './db/client';
+import { Newsroom } from './events';
+import { createApp } from './http/app';
+import { Jobs } from './jobs/jobs';
+import { startServer } from './server';
+import { cleanName, MediaStore } from './store/media-store';
+
+const MIGRATIONS = fileURLToPath(new URL('../migrations', import.meta.url));
+const admin = process.env.TEST_DATABASE_URL!;
+const name = `server_test_${process.pid}`;
+let folder: string;
+let server: Awaited<ReturnType<typeof startServer>>;
+let databaseUrl: string;
+
+async function withAdmin(sql: string): Promise<void> {
+  const client = new pg.Client({ connectionString: admin });
+  await client.connect();
+  await client.query(sql);
+  await client.end();
+}
+
+const boot = () => startServer({ databaseUrl, mediaFolder: join(folder, 'media'), migrations: MIGRATIONS, port: 0, pages: (_q, r) => void r.status(404).end() });
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'tin-ghost-server-'));
+  await withAdmin(`create database ${name}`);
+  databaseUrl = admin.replace(/[^/]*$/, name);
+  server = await boot();
+});
+afterAll(async () => {
+  await server.close();
+  await withAdmin(`drop database ${name} with (force)`);
+  await rm(folder, { recursive: true, force: true });
+});
+
+interface Answer {
+  status: number;
+  // eslint-disable-next-line @typescript-eslint/no-explicit-any -- answers of many shapes are looked into
+  body: any;
+}
+
+async function call(method: string, path: string, body?: unknown): Promise<Answer> {
+  const response = await fetch(`${server.address}/api${path}`, {
+    method,
+    headers: { 'content-type': 'application/json' },
+    body: body === undefined ? undefined : JSON.stringify(body),
+  });
+  const text = await response.text();
+  return { status: response.status, body: text ? JSON.parse(text) : undefined };
+}
+
+const ffmpeg = (...args: string[]): void => void execFileSync('ffmpeg', ['-v', 'error', '-y', ...args]);
+const newReel = async (): Promise<string> => (await call('POST', '/reels', { name: 'Reel' })).body.id;
+
+/** Sends bytes by the tus protocol, in two parts. @returns the upload's id */
+async function send(bytes: Buffer, metadata: Record<string, string>): Promise<string> {
+  const meta = Object.entries(metadata)
+    .map(([k, v]) => `${k} ${Buffer.from(v).toString('base64')}`)
+    .join(',');
+  const made = await fetch(`${server.address}/api/uploads`, {
+    method: 'POST',
+    headers: { 'tus-resumable': '1.0.0', 'upload-length': String(bytes.length), 'upload-metadata': meta },
+  });
+  if (made.status !== 201) throw new Error(`${made.status} ${await made.text()}`);
+  const place = new URL(made.headers.get('location')!, server.address);
+  const half = Math.floor(bytes.length / 2);
+  for (const [from, to] of [
+    [0, half],
+    [half, bytes.length],
+  ] as const) {
+    // Nothing to send: an empty upload is finished as soon as it is made.
+    if (from === to) continue;
+    const part = await fetch(place, {
+      method: 'PATCH',
+      headers: { 'tus-resumable': '1.0.0', 'upload-offset': String(from), 'content-type': 'application/offset+octet-stream' },
+      body: new Uint8Array(bytes.subarray(from, to)),
+    });
+    expect(part.status).toBe(204);
+  }
+  return place.pathname.split('/').at(-1)!;
+}
+
+async function settled(reel: string): Promise<Answer['body'][]> {
+  for (let i = 0; i < 300; i++) {
+    const { body } = await call('GET', `/reels/${reel}`);
+    if (body.shots.length && body.shots.every((s: { medium: { state: string } }) => ['ready', 'failed'].includes(s.medium.state))) return body.shots;
+    await pause(200);
+  }
+  throw new Error('the footage did not come in');
+}
+
+async function printEnd(id: string): Promise<Answer['body']> {
+  for (let i = 0; i < 300; i++) {
+    const { body } = await call('GET', `/prints/${id}`);
+    if (!['waiting', 'striking'].includes(body.state)) return body;
+    await pause(200);
+  }
+  throw new Error('the print did not end');
+}
+
+async function clip(args: string[], file = 'clip.mp4'): Promise<Buffer> {
+  const path = join(folder, file);
+  ffmpeg(...args, path);
+  return readFile(path);
+}
+
+const aClip = (): Promise<Buffer> => clip(['-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=25:d=1', '-f', 'lavfi', '-i', 'sine=d=1']);
+
+describe('footage comes in', () => {
+  test('a clip becomes a shot with its preview; the original stays byte for byte', async () => {
+    const reel = await newReel();
+    const bytes = await aClip();
+    await send(bytes, { filename: 'a.mp4', reel });
+    const [shot] = await settled(reel);
+    expect(shot.medium).toMatchObject({ state: 'ready', hasSound: true, proxyWidth: 320, proxyHeight: 180 });
+    expect(shot.medium.footage).toMatchObject({ width: 320, height: 180, frames: 25, rate: { num: 25, den: 1 } });
+    expect(shot.medium.footage.path).toBeUndefined();
+    expect(await readFile(join(folder, 'media/media', shot.medium.id, 'original.mp4'))).toEqual(bytes);
+    for (const kind of ['proxy', 'poster', 'strip', 'sound', 'peaks']) expect((await fetch(`${server.address}/api/media/${shot.medium.id}/${kind}`)).status).toBe(200);
+    const frame = await fetch(`${server.address}/api/media/${shot.medium.id}/frames/7`);
+    expect((await frame.arrayBuffer()).byteLength).toBe(320 * 180 * 1.5);
+    expect((await fetch(`${server.address}/api/media/${shot.medium.id}/frames/25`)).status).toBe(404);
+    const proxy = spawnSync(
+      'ffprobe',
+      ['-v', 'error', '-show_entries', 'packet=flags', '-select_streams', 'v', '-of', 'csv=p=0', join(folder, 'media/media', shot.medium.id, 'proxy.mp4')],
+      { encoding: 'utf8' },
+    ).stdout;
+    expect(
+      proxy
+        .trim()
+        .split('\n')
+        .map((l) => l[0]),
+    ).toEqual(new Array(25).fill('K'));
+  });
+
+  test('images sent one by one, and images in a zip, become a sequence in the order of their numbers', async () => {
+    const reel = await newReel();
+    const uploads: string[] = [];
+    for (const n of [10, 2, 1])
+      uploads.push(
+        await send(await clip(['-f', 'lavfi', '-i', `color=c=0x${(n * 20).toString(16).padStart(2, '0').repeat(3)}:s=32x24`, '-frames:v', '1'], `img-${n}.png`), {
+          filename: `img-${n}.png`,
+        }),
+      );
+    expect((await call('POST', '/uploads/sequence', { reel, name: 'img', uploads })).status).toBe(201);
+    execFileSync(
+      'python3',
+      ['-c', "import zipfile,sys; z=zipfile.ZipFile('s.zip','w'); [z.write(f'img-{n}.png', f'../../in/img-{n}.png') for n in (10,2,1)]; z.writestr('notes.txt','x')"],
+      { cwd: folder },
+    );
+    await send(await readFile(join(folder, 's.zip')), { filename: 's.zip', reel });
+    const shots = await settled(reel);
+    expect(shots).toHaveLength(2);
+    for (const shot of shots) {
+      expect(shot.medium).toMatchObject({ state: 'ready', footage: { kind: 'sequence', frames: 3, width: 32, height: 24 } });
+      const levels = await Promise.all(
+        [0, 1, 2].map(async (n) => new Uint8Array(await (await fetch(`${server.address}/api/media/${shot.medium.id}/frames/${n}`)).arrayBuffer())[0]),
+      );
+      // ffmpeg makes its colours in limited-range luma, so the greys are a code off at most.
+      expect(levels.map((level) => Math.round(level! / 20))).toEqual([1, 2, 10]);
+    }
+  });
+
+  test('a still becomes a shot of five seconds', async () => {
+    const reel = await newReel();
+    await send(await clip(['-f', 'lavfi', '-i', 'testsrc2=s=61x41', '-frames:v', '1'], 'still.png'), { filename: 'still.png', reel });
+    const [shot] = await settled(reel);
+    expect(shot.medium).toMatchObject({ state: 'ready', footage: { kind: 'still', frames: 120 } });
+  });
+
+  test('what is no footage fails with its reason, and all else stays', async () => {
+    const reel = await newReel();
+    const whole = await aClip();
+    await send(whole, { filename: 'good.mp4', reel });
+    await send(Buffer.from('no film at all'), { filename: `it's "bad"\n../../x.mp4`, reel });
+    await send(Buffer.alloc(0), { filename: 'nothing.mp4', reel });
+    await send(whole.subarray(0, whole.length / 2), { filename: 'cut.mp4', reel });
+    await send(await clip(['-f', 'lavfi', '-i', 'sine=d=1'], 's.wav'), { filename: 's.wav', reel });
+    await send(await clip(['-f', 'lavfi', '-i', 'testsrc2=s=2x2:r=25', '-frames:v', '1', '-c:v', 'ffv1'], 'one.mkv'), { filename: 'one.mkv', reel });
+    const shots = await settled(reel);
+    expect(shots.map((s) => [s.medium.name, s.medium.state, s.medium.error])).toEqual([
+      ['good.mp4', 'ready', null],
+      ['x.mp4', 'failed', 'no footage that can be read'],
+      ['nothing.mp4', 'failed', 'the file is empty (0 bytes)'],
+      ['cut.mp4', 'failed', 'the file is cut short: its index is missing'],
+      ['s.wav', 'failed', 'there is no picture in it, only sound or data'],
+      ['one.mkv', 'ready', null],
+    ]);
+    expect((await readdir(folder)).includes('x.mp4')).toBe(false);
+  });
+
+  test('an upload for a reel that is not there is refused at once', async () => {
+    await expect(send(Buffer.from('x'), { filename: 'a.mp4', reel: '00000000-0000-4000-8000-000000000000' })).rejects.toThrow(/404 .*no such reel/);
+  });
+
+  test('names from outside are shown without paths and line breaks', () => {
+    expect(cleanName('a/b/../c "d"\n e.mov')).toBe('c "d" e.mov');
+    expect(cleanName('..')).toBe('Untitled');
+  });
+});
+
+describe('looks of shots', () => {
+  test('a change is kept on top of its revision; another tab’s is not overwritten', async () => {
+    const reel = await newReel();
+    await send(await aClip(), { filename: 'a.mp4', reel });
+    const [shot] = await settled(reel);
+    const look = { ...EMPTY_LOOK, name: 'Mine', lives: [{ carrier: 'super8', traits: [{ trait: 'grain' }] }] };
+    expect(await call('PUT', `/shots/${shot.id}/look`, { look, revision: 0 })).toMatchObject({ status: 200, body: { revision: 1 } });
+    expect((await call('PUT', `/shots/${shot.id}/look`, { look: EMPTY_LOOK, revision: 0 })).status).toBe(409);
+    expect((await call('GET', `/shots/${shot.id}`)).body.look).toEqual(look);
+    const bad = { schema: LOOK_SCHEMA, name: 'x', seed: 1, lives: [{ carrier: 'super8', traits: [{ trait: 'grain', settings: { rms: 'much' } }] }] };
+    expect(await call('PUT', `/shots/${shot.id}/look`, { look: bad, revision: 1 })).toMatchObject({
+      status: 400,
+      body: { error: { problems: [{ path: 'lives[0].traits[0].settings.rms' }] } },
+    });
+    expect((await call('GET', `/shots/${shot.id}`)).body.look).toEqual(look);
+  });
+
+  test('the stockroom takes a look and gives it back; those that ship cannot be discarded', async () => {
+    const { body } = await call('POST', '/looks', { ...EMPTY_LOOK, name: 'Put away' });
+    expect((await call('GET', '/looks')).body.map((l: { id: string }) => l.id)).toEqual(expect.arrayContaining([body.id, 'home-gauge']));
+    expect((await call('DELETE', '/looks/home-gauge')).status).toBe(404);
+    expect((await call('DELETE', `/looks/${body.id}`)).status).toBe(204);
+    expect((await call('POST', '/looks', { ...EMPTY_LOOK, lives: [{ carrier: 'none', traits: new Array(2000).fill({ trait: 'grain' }) }] })).body.error.problems[0].path).toBe(
+      'lives[0].traits',
+    );
+  });
+});
+
+describe('prints', () => {
+  let shot: Answer['body'];
+  beforeAll(async () => {
+    const reel = await newReel();
+    await send(await clip(['-f', 'lavfi', '-i', 'testsrc2=s=640x360:r=24:d=6', '-f', 'lavfi', '-i', 'sine=d=6'], 'long.mp4'), { filename: 'long.mp4', reel });
+    [shot] = await settled(reel);
+  });
+
+  test.each(['mp4', 'webm'])('a print in %s has the size, range and sound ordered', async (format) => {
+    const { body, status } = await call('POST', '/prints', { shotId: shot.id, format, width: 320, height: 180, from: 10, to: 34 });
+    expect(status).toBe(201);
+    expect(await printEnd(body.id)).toMatchObject({ state: 'done', done: 24, error: null });
+    const file = join(folder, `out.${format}`);
+    await writeFile(file, Buffer.from(await (await fetch(`${server.address}/api/prints/${body.id}/file`)).arrayBuffer()));
+    const { streams } = JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-count_frames', '-show_streams', '-of', 'json', file], { encoding: 'utf8' }));
+    expect(streams[0]).toMatchObject({ width: 320, height: 180, nb_read_frames: '24', r_frame_rate: '24/1' });
+    expect(streams[1].codec_type).toBe('audio');
+  });
+
+  test('a stopped print ends, leaves nothing, and can be struck again', async () => {
+    const { body } = await call('POST', '/prints', { shotId: shot.id, format: 'webm' });
+    for (let i = 0; i < 100 && (await call('GET', `/prints/${body.id}`)).body.state !== 'striking'; i++) await pause(50);
+    expect((await call('POST', `/prints/${body.id}/stop`)).status).toBe(200);
+    await pause(800);
+    expect((await call('GET', `/prints/${body.id}`)).body.state).toBe('stopped');
+    expect((await readdir(join(folder, 'media/prints'))).filter((n) => n.includes(body.id))).toEqual([]);
+    expect((await call('POST', `/prints/${body.id}/again`)).status).toBe(200);
+    expect((await printEnd(body.id)).state).toBe('done');
+  });
+
+  test('a killed ffmpeg fails the print with its reason and leaves nothing half-written', async () => {
+    const { body } = await call('POST', '/prints', { shotId: shot.id, format: 'webm' });
+    const encoder = (): string => spawnSync('pgrep', ['-P', String(process.pid), '-f', body.id], { encoding: 'utf8' }).stdout.trim();
+    for (let i = 0; i < 200 && !encoder(); i++) await pause(30);
+    process.kill(Number(encoder().split('\n')[0]), 'SIGKILL');
+    const print = await printEnd(body.id);
+    expect(print.state).toBe('failed');
+    expect(print.error).toMatch(/ffmpeg was ended from outside/);
+    expect((await readdir(join(folder, 'media/prints'))).filter((n) => n.includes(body.id))).toEqual([]);
+    expect((await call('GET', `/shots/${shot.id}`)).body.medium.state).toBe('ready');
+  });
+
+  test('a server that goes down takes its print up again', async () => {
+    const { body } = await call('POST', '/prints', { shotId: shot.id, format: 'webm' });
+    for (let i = 0; i < 100 && (await call('GET', `/prints/${body.id}`)).body.state !== 'striking'; i++) await pause(50);
+    await server.close();
+    server = await boot();
+    expect((await printEnd(body.id)).state).toBe('done');
+  });
+
+  test.each([
+    [{ format: 'avi' }, 'format'],
+    [{ format: 'mp4', width: 320 }, ''],
+    [{ format: 'mp4', from: 100, to: 50 }, 'to'],
+    [{ format: 'mp4', to: 9999 }, 'to'],
+    [{ format: 'mp4', width: 1e9, height: 2 }, 'width'],
+  ])('an order of %j is refused with its place', async (order, path) => {
+    const { status, body } = await call('POST', '/prints', { shotId: shot.id, ...order });
+    expect(status).toBe(400);
+    expect(body.error.problems[0].path).toBe(path);
+  });
+});
+
+describe('the interface of the server', () => {
+  test.each([
+    ['GET', '/reels/nonsense', 404],
+    ['GET', '/shots/00000000-0000-4000-8000-000000000000', 404],
+    ['POST', '/reels', 400],
+    ['GET', '/nowhere', 404],
+  ])('%s %s answers %d with a message', async (method, path, status) => {
+    const answer = await call(method, path, method === 'POST' ? {} : undefined);
+    expect(answer.status).toBe(status);
+    expect(answer.body.error.message.length).toBeGreaterThan(5);
+  });
+
+  test('bodies that are no JSON or too large, and strangers, are refused', async () => {
+    const post = (body: string, headers = {}) => fetch(`${server.address}/api/looks`, { method: 'POST', headers: { 'content-type': 'application/json', ...headers }, body });
+    expect((await post('{nope')).status).toBe(400);
+    expect((await post(JSON.stringify('x'.repeat(2_000_000)))).status).toBe(413);
+    expect((await post('{}', { origin: 'http://elsewhere.example' })).status).toBe(403);
+  });
+
+  test('a database that is away is said, with 503', async () => {
+    const away = 'postgres://tinghost@127.0.0.1:9/none';
+    const { db, close } = connect(away);
+    const store = new MediaStore(join(folder, 'media'));
+    const news = new Newsroom();
+    const app = createApp({ db, store, news, jobs: new Jobs(away, { db, store, news }) }, (_q, r) => void r.end());
+    const listening = app.listen(0, '127.0.0.1');
+    await pause(50);
+    const response = await fetch(`http://127.0.0.1:${(listening.address() as { port: number }).port}/api/reels`);
+    expect(response.status).toBe(503);
+    expect((await response.json()).error.message).toMatch(/database cannot be reached/);
+    listening.close();
+    await close();
+  });
+});
