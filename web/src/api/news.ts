@@ -6,13 +6,35 @@ type News =
   | ({ type: 'print'; id: string } & Pick<Print, 'state' | 'done' | 'total' | 'perSecond' | 'secondsLeft' | 'error'>)
   | { type: 'reels' };
 
-/** Follows the server's news and lays them into what has been fetched. @returns a function that ends it */
+/**
+ * Follows the server's news and lays them into what has been fetched. Only while the page is seen: a browser opens six
+ * connections to a server at most, and pages in the background (or kept for going back) would use them up.
+ * @returns a function that ends it
+ */
 export function followNews(): () => void {
-  const source = new EventSource('/api/events');
-  source.onmessage = (event) => apply(JSON.parse(event.data as string) as News);
-  // After a break something may have been missed.
-  source.onopen = () => void refresh('/');
-  return () => source.close();
+  let source: EventSource | undefined;
+  const close = (): void => {
+    source?.close();
+    source = undefined;
+  };
+  const follow = (): void => {
+    if (document.visibilityState === 'hidden') return close();
+    if (source) return;
+    source = new EventSource('/api/events');
+    source.onmessage = (event) => apply(JSON.parse(event.data as string) as News);
+    // After a break something may have been missed.
+    source.onopen = () => void refresh('/');
+  };
+  follow();
+  document.addEventListener('visibilitychange', follow);
+  window.addEventListener('pagehide', close);
+  window.addEventListener('pageshow', follow);
+  return () => {
+    close();
+    document.removeEventListener('visibilitychange', follow);
+    window.removeEventListener('pagehide', close);
+    window.removeEventListener('pageshow', follow);
+  };
 }
 
 function apply(news: News): void {

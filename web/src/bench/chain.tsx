@@ -47,7 +47,7 @@ function LifeBlock({ look, life, source }: { look: Look; life: number; source: S
   const carrier = carrierById(id)!;
   const setCarrier = (next: string): void => changeLook({ ...look, lives: look.lives.map((l, i) => (i === life ? { ...l, carrier: next } : l)) });
   return (
-    <div className="flex min-w-0 flex-1">
+    <div className="flex shrink-0 grow">
       <div className="w-[92px] shrink-0 border-r border-rule bg-tin px-2 py-2">
         <div className="label !text-[11px]">Life {life + 1}</div>
         <select
@@ -91,9 +91,10 @@ function Compartment({ life, act, uses, look, source }: { life: number; act: Act
         <AddTrait life={life} act={act} actName={ACT_NAMES[act]} source={source} />
       </div>
       <div className="flex flex-1 flex-wrap content-start items-start gap-y-1.5 px-1 pt-1 pb-7">
-        <Gap life={life} act={act} place={0} />
+        {uses.length === 0 && <Gap life={life} act={act} place={0} />}
         {uses.map((at, place) => (
           <span key={at.index} className="flex items-center">
+            {place === 0 && <Gap life={life} act={act} place={0} />}
             <Tag at={at} act={act} look={look} />
             <Gap life={life} act={act} place={place + 1} />
           </span>

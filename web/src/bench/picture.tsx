@@ -83,13 +83,15 @@ export function Picture({ medium, source, sound, onReady, onReport }: Props) {
   const pan = usePan(full);
   const size = full && !playing ? { width: footage!.width, height: footage!.height } : source;
   const fitted = useFit(stage, size.width / size.height);
-  const style = full ? { width: footage!.width / devicePixelRatio, height: footage!.height / devicePixelRatio, transform: `translate(${pan.x}px, ${pan.y}px)` } : fitted;
+  const style = full
+    ? { width: footage!.width / devicePixelRatio, height: footage!.height / devicePixelRatio, transform: `translate(calc(-50% + ${pan.x}px), calc(-50% + ${pan.y}px))` }
+    : fitted;
   const label = `Picture ${frame + 1} of ${source.frames}, ${shown === EMPTY_LOOK ? 'as shot' : 'worn'}`;
 
   return (
     <div ref={stage} className="relative min-h-0 flex-1 overflow-hidden bg-surround" {...pan.handlers} style={{ cursor: full ? 'grab' : undefined }}>
       <div className="absolute inset-0 grid place-items-center">
-        <div className="relative shrink-0" style={style}>
+        <div className={full ? 'absolute top-1/2 left-1/2' : 'relative shrink-0'} style={style}>
           <PictureCanvas worn={worn} label={label} className={clsx('absolute inset-0 h-full w-full', playing && 'invisible')} />
           <canvas ref={canvas} className={clsx('absolute inset-0 h-full w-full', !playing && 'invisible')} aria-hidden />
           {!worn && !playing && <img src={`/api/media/${medium.id}/poster`} alt="" className="absolute inset-0 h-full w-full" />}

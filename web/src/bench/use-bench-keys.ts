@@ -8,33 +8,44 @@ import { stepFrame, toggleLoop, togglePlay } from './transport';
 
 /** The keys of the bench. */
 export function useBenchKeys(source: Source | null, actions: { onSound: () => void; onHelp: () => void }): void {
-  const on = { enabled: source !== null, preventDefault: true };
+  // A slider keeps the focus after a drag; it needs the arrows, Home and End itself, every other key is the bench's.
+  const anywhere = { enableOnFormTags: ['slider' as const], preventDefault: true };
+  const steps = { enabled: source !== null, preventDefault: true };
+  const on = { ...anywhere, enabled: source !== null };
   useHotkeys('space', togglePlay, on);
-  useHotkeys('left', () => stepFrame(source!, -1), on);
-  useHotkeys('right', () => stepFrame(source!, 1), on);
-  useHotkeys('shift+left', () => stepFrame(source!, -Math.round(source!.rate)), on);
-  useHotkeys('shift+right', () => stepFrame(source!, Math.round(source!.rate)), on);
-  useHotkeys('home', () => stepFrame(source!, -source!.frames), on);
-  useHotkeys('end', () => stepFrame(source!, source!.frames), on);
+  useHotkeys('left', () => stepFrame(source!, -1), steps);
+  useHotkeys('right', () => stepFrame(source!, 1), steps);
+  useHotkeys('shift+left', () => stepFrame(source!, -Math.round(source!.rate)), steps);
+  useHotkeys('shift+right', () => stepFrame(source!, Math.round(source!.rate)), steps);
+  useHotkeys('home', () => stepFrame(source!, -source!.frames), steps);
+  useHotkeys('end', () => stepFrame(source!, source!.frames), steps);
   useHotkeys('w', () => useBench.setState((s) => ({ view: s.view === 'worn' ? 'asShot' : 'worn' })), on);
   useHotkeys('f', () => useBench.setState({ zoom: 'fit' }), on);
   useHotkeys('1', () => useBench.setState({ zoom: 'full', playing: false }), on);
   useHotkeys('l', () => toggleLoop(source!), on);
   useHotkeys('s', actions.onSound, on);
-  useHotkeys('d', () => useLights.getState().flip());
-  useHotkeys('shift+/', actions.onHelp, { useKey: false });
-  useHotkeys('?', actions.onHelp, { useKey: true });
-  useHotkeys('mod+z', undo, { preventDefault: true });
-  useHotkeys('mod+shift+z, mod+y', redo, { preventDefault: true });
-  useHotkeys('x', () => {
-    const { look, selected } = useBench.getState();
-    const use = traitUseAt(look, selected);
-    if (use) changeLook(changeUse(look, selected!, { on: use.on === false }));
-  });
-  useHotkeys('delete, backspace', () => {
-    const { look, selected } = useBench.getState();
-    if (traitUseAt(look, selected)) changeLook(removeUse(look, selected!), null);
-  });
+  useHotkeys('d', () => useLights.getState().flip(), anywhere);
+  useHotkeys('shift+/', actions.onHelp, { ...anywhere, useKey: false });
+  useHotkeys('?', actions.onHelp, { ...anywhere, useKey: true });
+  useHotkeys('mod+z', undo, anywhere);
+  useHotkeys('mod+shift+z, mod+y', redo, anywhere);
+  useHotkeys(
+    'x',
+    () => {
+      const { look, selected } = useBench.getState();
+      const use = traitUseAt(look, selected);
+      if (use) changeLook(changeUse(look, selected!, { on: use.on === false }));
+    },
+    anywhere,
+  );
+  useHotkeys(
+    'delete, backspace',
+    () => {
+      const { look, selected } = useBench.getState();
+      if (traitUseAt(look, selected)) changeLook(removeUse(look, selected!), null);
+    },
+    anywhere,
+  );
 
   useEffect(() => {
     const held = (event: KeyboardEvent): void => {

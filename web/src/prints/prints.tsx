@@ -4,7 +4,7 @@ import { api, refresh, usePrints, type Print } from '../api/client';
 import { Button } from '../parts/button';
 import { TopBar } from '../parts/top-bar';
 
-const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(1)} MB`;
+const fileSize = (bytes: number): string => (bytes < 1e6 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`);
 
 /** What is being struck, what is done, what failed and why. */
 export function Prints() {
@@ -80,7 +80,7 @@ function State({ print }: { print: Print }) {
     );
   }
   if (print.state === 'stopped') return <p className="text-faint">Stopped.</p>;
-  if (print.state === 'done') return <p className="text-moss">Done, {megabytes(print.bytes ?? 0)}</p>;
+  if (print.state === 'done') return <p className="text-moss">Done, {fileSize(print.bytes ?? 0)}</p>;
   if (print.state === 'waiting') return <p className="text-faint">Waiting for its turn</p>;
   return (
     <div className="mt-1 flex items-center gap-3" role="status">

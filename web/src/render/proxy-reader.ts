@@ -1,4 +1,4 @@
-import { ALL_FORMATS, EncodedPacketSink, Input, UrlSource } from 'mediabunny';
+import { ALL_FORMATS, CustomSource, EncodedPacketSink, Input } from 'mediabunny';
 import { splitPlanes, type Encoding, type RawFrame } from '@tin-ghost/core';
 import type { Source } from './protocol';
 
@@ -38,7 +38,7 @@ export class ProxyReader {
   }
 
   private async start() {
-    const input = new Input({ source: new UrlSource(new URL(`/api/media/${this.source.mediaId}/proxy`, self.location.origin).href), formats: ALL_FORMATS });
+    const input = new Input({ source: proxySource(new URL(`/api/media/${this.source.mediaId}/proxy`, self.location.origin).href), formats: ALL_FORMATS });
     const track = await input.getPrimaryVideoTrack();
     const config = await track?.getDecoderConfig();
     if (!track || !config) throw new Error('the preview cannot be decoded by this browser');
@@ -74,6 +74,27 @@ export class ProxyReader {
       frame.close();
     }
   }
+}
+
+/**
+ * The bytes of a proxy, each range asked for and taken whole. A response that is left half-read holds its connection, and a
+ * browser opens six to a server at most: several workers would leave none for the page.
+ */
+function proxySource(url: string): CustomSource {
+  const range = async (start: number, end: number): Promise<Response> => {
+    const response = await fetch(url, { headers: { range: `bytes=${start}-${end - 1}` } });
+    if (response.status !== 206) throw new Error('the preview cannot be fetched');
+    return response;
+  };
+  return new CustomSource({
+    async getSize() {
+      const response = await range(0, 1);
+      await response.arrayBuffer();
+      return Number(response.headers.get('content-range')!.split('/')[1]);
+    },
+    read: async (start, end) => new Uint8Array(await (await range(start, end)).arrayBuffer()),
+    prefetchProfile: 'network',
+  });
 }
 
 async function planesOf(frame: VideoFrame, { width, height }: Source): Promise<RawFrame> {

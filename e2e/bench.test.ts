@@ -1,0 +1,331 @@
+/** The real interface, driven by real clicks and keys, on real footage, judged by its pixels and its files. */
+import { execFileSync } from 'node:child_process';
+import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import pg from 'pg';
+import type { Browser, ElementHandle, Page } from 'puppeteer-core';
+import { EMPTY_LOOK, Plan, shippedLook, type Look, type RawFrame } from '@tin-ghost/core';
+import { decodeOne, newEngine, probe } from '@tin-ghost/media';
+import { openApp, openBrowser, pictureOf, type App } from './stage.mjs';
+
+const admin = process.env.TEST_DATABASE_URL!;
+const database = `e2e_${process.pid}`;
+let folder: string;
+let app: App;
+let browser: Browser;
+let closeBrowser: () => Promise<void>;
+let page: Page;
+let demo: { id: string; shots: { id: string; name: string; medium: { id: string } }[] };
+
+async function withAdmin(sql: string): Promise<void> {
+  const client = new pg.Client({ connectionString: admin });
+  await client.connect();
+  await client.query(sql);
+  await client.end();
+}
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'tin-ghost-e2e-'));
+  await withAdmin(`create database ${database}`);
+  app = await openApp(admin.replace(/[^/]*$/, database));
+  ({ browser, close: closeBrowser } = await openBrowser());
+  page = await browser.newPage();
+  [demo] = await app.api('/reels');
+}, 180_000);
+afterAll(async () => {
+  await closeBrowser?.();
+  await app?.close();
+  await withAdmin(`drop database if exists ${database} with (force)`);
+  await rm(folder, { recursive: true, force: true });
+});
+
+/** FNV-1a over bytes, as `pictureOf` reads a canvas. */
+function hashOf(bytes: Uint8Array): string {
+  let h = 0x811c9dc5;
+  for (const byte of bytes) h = Math.imul(h ^ byte, 0x01000193);
+  return (h >>> 0).toString(16);
+}
+
+const named = (name: string, role?: string): Promise<ElementHandle> =>
+  page.waitForSelector(`::-p-aria([name="${name}"]${role ? `[role="${role}"]` : ''})`).then((found) => found as ElementHandle);
+const press = async (name: string): Promise<void> => (await named(name, 'button')).click();
+const openShot = (i: number) => page.goto(`${app.address}/reels/${demo.id}/shots/${demo.shots[i]!.id}`);
+const kept = () => page.waitForSelector('[data-keeping="kept"]', { timeout: 10_000 });
+const shotLook = async (id: string): Promise<Look> => (await app.api(`/shots/${id}`)).look;
+
+/** Drags a slider's thumb by pixels with the mouse. */
+async function drag(label: string, by: number): Promise<void> {
+  const box = (await (await named(label, 'slider')).boundingBox())!;
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  for (let i = 1; i <= 5; i++) await page.mouse.move(x + (by * i) / 5, y);
+  await page.mouse.up();
+}
+
+describe('the picture', () => {
+  test('has the same bits in the browser’s worker as in Node, for each shipped look', async () => {
+    const engine = await newEngine();
+    for (const [i, id] of ['home-gauge', 'home-gauge', 'out-of-register', 'night-tube'].entries()) {
+      await openShot(i);
+      const shown = await pictureOf(page);
+      const proxy = join(app.media, 'media', demo.shots[i]!.medium.id, 'proxy.mp4');
+      const footage = await probe(proxy);
+      const source = await decodeOne(footage, 0);
+      const { width, height } = source;
+      const plan = new Plan(engine, shippedLook(id)!, { source, target: { width, height, encoding: 'rgba' }, rate: footage.rate.num / footage.rate.den });
+      expect({ width: shown.width, height: shown.height, hash: shown.hash }).toEqual({ width, height, hash: hashOf(plan.render(0, source)[0]!) });
+      plan.dispose();
+    }
+  });
+
+  test('at 1:1 is the original’s own size and the print’s own bits', async () => {
+    await openShot(1);
+    await pictureOf(page);
+    await page.keyboard.press('1');
+    await page.waitForFunction(() => document.querySelector<HTMLCanvasElement>('canvas[aria-label^="Picture"]')?.width === 1280);
+    const shown = await pictureOf(page);
+    const footage = await probe('demo/footage/2-conductor.mp4');
+    const source: RawFrame = await decodeOne(footage, 0);
+    const engine = await newEngine();
+    const plan = new Plan(engine, shippedLook('home-gauge')!, { source, target: { width: 1280, height: 720, encoding: 'rgba' }, rate: 30 });
+    expect(shown.hash).toBe(hashOf(plan.render(0, source)[0]!));
+    plan.dispose();
+    await page.keyboard.press('f');
+  });
+
+  test('before is the clean picture, as long as the key is held', async () => {
+    await openShot(0);
+    const worn = await pictureOf(page);
+    await page.keyboard.down('b');
+    await page.waitForSelector('canvas[aria-label$="as shot"]');
+    const before = await pictureOf(page);
+    await page.keyboard.up('b');
+    await page.waitForSelector('canvas[aria-label$="worn"]');
+    expect(before.hash).not.toBe(worn.hash);
+    expect((await pictureOf(page)).hash).toBe(worn.hash);
+  });
+
+  test('steps by single pictures and comes back to the same one', async () => {
+    await openShot(0);
+    const first = await pictureOf(page);
+    await page.keyboard.press('ArrowRight');
+    await page.waitForSelector('canvas[aria-label^="Picture 2 of 200"]');
+    const second = await pictureOf(page);
+    await page.keyboard.press('ArrowLeft');
+    await page.waitForSelector('canvas[aria-label^="Picture 1 of 200"]');
+    expect(second.hash).not.toBe(first.hash);
+    expect((await pictureOf(page)).hash).toBe(first.hash);
+    expect(await page.$eval('output[aria-label="Time"]', (e) => e.textContent)).toBe('00:00:00:00');
+    await page.keyboard.press('End');
+    await page.waitForSelector('canvas[aria-label^="Picture 200 of 200"]');
+  });
+
+  test('plays, tells its rate, marks what is ready, and stops on a picture', async () => {
+    await openShot(3);
+    await pictureOf(page);
+    await press('Loop 2 s');
+    await page.keyboard.press('Space');
+    await page.waitForFunction(() => document.querySelectorAll('.bg-moss').length > 0);
+    await page.waitForFunction(() => /\d+ of 25 a second at \d+ wide/.test(document.body.textContent ?? ''));
+    const at = () => page.$eval('[aria-label="Moment in the shot"]', (e) => Number(e.getAttribute('aria-valuenow')));
+    const seen = new Set<number>();
+    for (let i = 0; i < 200 && seen.size < 20; i++) {
+      seen.add(await at());
+      await pause(30);
+    }
+    expect(seen.size).toBeGreaterThanOrEqual(20);
+    expect(Math.max(...seen)).toBeLessThanOrEqual(50);
+    await page.keyboard.press('Space');
+    await page.waitForSelector(`canvas[aria-label^="Picture ${await at()} of 200"][data-ready]`);
+  });
+
+  test('with the pointer on a gap shows how it looks at that point of the chain', async () => {
+    await openShot(0);
+    const worn = await pictureOf(page);
+    const gap = (await page.$('[aria-label="Stock, life 1"] [title="The picture at this point"]'))!;
+    await gap.hover();
+    await page.waitForFunction(() => document.body.textContent?.includes('at this point of the chain'));
+    const there = await pictureOf(page);
+    expect(there.hash).not.toBe(worn.hash);
+    await page.mouse.move(600, 200);
+    await page.waitForFunction(() => !document.body.textContent?.includes('at this point of the chain'));
+    expect((await pictureOf(page)).hash).toBe(worn.hash);
+  });
+});
+
+describe('from a file to a print', () => {
+  let clip: string;
+  let reel: string;
+  let shotId: string;
+  beforeAll(() => {
+    clip = join(folder, "it's a 'test' clip.mov");
+    const args = ['-v', 'error', '-y', '-f', 'lavfi', '-i', 'testsrc2=s=642x360:r=25:d=2', '-f', 'lavfi', '-i', 'sine=f=700:d=2', '-af', 'volume=enable=lt(t\\,1):volume=0'];
+    execFileSync('ffmpeg', [...args, '-c:v', 'libx264', '-pix_fmt', 'yuv420p', '-c:a', 'aac', clip]);
+  });
+
+  test('a new reel takes the file in', async () => {
+    await page.goto(app.address);
+    await (await named('Name of the new reel')).type('Trial');
+    await press('New reel');
+    await page.waitForFunction(() => document.body.textContent?.includes('Footage goes here'));
+    reel = new URL(page.url()).pathname.split('/')[2]!;
+    const input = (await page.$('input[type="file"]')) as ElementHandle<HTMLInputElement>;
+    await input.uploadFile(clip);
+    const shown = await pictureOf(page);
+    expect(shown.width).toBe(642);
+    const [shot] = (await app.api(`/reels/${reel}`)).shots;
+    shotId = shot.id;
+    const original = (await readdir(join(app.media, 'media', shot.medium.id))).find((name) => name.startsWith('original'))!;
+    expect(await readFile(join(app.media, 'media', shot.medium.id, original))).toEqual(await readFile(clip));
+  });
+
+  test('a trait is added from the chain, a setting dragged, and the pixels change; undo takes it back', async () => {
+    const clean = await pictureOf(page);
+    await press('Add to Stock');
+    await (await page.waitForSelector('::-p-text(Red, green and blue do not line up.)'))!.click();
+    await page.waitForSelector('[aria-label^="Channel offset, strength"]');
+    await kept();
+    const added = await pictureOf(page);
+    expect(added.hash).not.toBe(clean.hash);
+    await drag('Red across', 22);
+    await kept();
+    const dragged = await pictureOf(page);
+    expect(dragged.hash).not.toBe(added.hash);
+    const value = (await shotLook(shotId)).lives[0]!.traits[0]!.settings!.redAcross as number;
+    expect(value).toBeGreaterThan(0.12);
+    // One drag is one step back.
+    await page.keyboard.down('Control');
+    await page.keyboard.press('z');
+    await page.keyboard.up('Control');
+    await kept();
+    expect((await pictureOf(page)).hash).toBe(added.hash);
+    await press('Redo');
+    await kept();
+    expect((await pictureOf(page)).hash).toBe(dragged.hash);
+  });
+
+  test('a number takes a sum, steps by arrows, and keeps within its range', async () => {
+    const field = await named('Blue across, % W', 'textbox');
+    const set = async (text: string): Promise<number> => {
+      await field.click();
+      await field.type(text);
+      await page.keyboard.press('Enter');
+      await page.waitForFunction(() => document.querySelector('[data-keeping="keeping"]'));
+      await kept();
+      return (await shotLook(shotId)).lives[0]!.traits[0]!.settings!.blueAcross as number;
+    };
+    expect(await set('0.3*2-0.1')).toBeCloseTo(0.5, 5);
+    expect(await set('99')).toBe(5);
+    await field.click();
+    await page.keyboard.down('Shift');
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.up('Shift');
+    await pause(100);
+    await kept();
+    expect((await shotLook(shotId)).lives[0]!.traits[0]!.settings!.blueAcross).toBeCloseTo(4.9, 5);
+  });
+
+  test('a reload finds everything as it was', async () => {
+    const before = await pictureOf(page);
+    const look = await shotLook(shotId);
+    await page.reload();
+    expect((await pictureOf(page)).hash).toBe(before.hash);
+    expect(await shotLook(shotId)).toEqual(look);
+  });
+
+  test('a tab closed in the middle of a change loses nothing', async () => {
+    await (await page.waitForSelector('[aria-label^="Channel offset, strength"]'))!.click();
+    await drag('Green across', 15);
+    const url = page.url();
+    await page.close();
+    page = await browser.newPage();
+    await page.goto(url);
+    await pictureOf(page);
+    await kept();
+    expect((await shotLook(shotId)).lives[0]!.traits[0]!.settings!.greenAcross).toBeGreaterThan(0);
+  });
+
+  test.each([
+    ['mp4', 'MP4, H.264 and AAC', 'h264'],
+    ['webm', 'WebM, VP9 and Opus', 'vp9'],
+  ])('a print in %s has the right size, rate, pictures, and its sound in step', async (format, _words, codec) => {
+    await page.goto(`${app.address}/reels/${reel}`);
+    await pictureOf(page);
+    await press('Strike a print');
+    await (await named('Format')).select(format);
+    await press('Strike');
+    const row = await page.waitForFunction(
+      (wanted) => [...document.querySelectorAll('li[data-print="done"]')].find((li) => li.textContent?.includes(wanted)),
+      { timeout: 60_000 },
+      `${format} 642 × 360`,
+    );
+    const href = await row.evaluate((li) => li!.querySelector('a')!.href);
+    const answer = await fetch(href);
+    expect(answer.headers.get('content-disposition')).toContain(`.${format}`);
+    const file = join(folder, `print.${format}`);
+    await writeFile(file, Buffer.from(await answer.arrayBuffer()));
+    const { streams } = JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-count_frames', '-show_streams', '-of', 'json', file], { encoding: 'utf8' }));
+    expect(streams[0]).toMatchObject({ codec_name: codec, width: 642, height: 360, r_frame_rate: '25/1', nb_read_frames: '50' });
+    // The tone begins after one second of silence, in the print as in the clip.
+    const pcm = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-map', 'a', '-ac', '1', '-ar', '8000', '-f', 's16le', 'pipe:1']);
+    const samples = new Int16Array(pcm.buffer, pcm.byteOffset, pcm.length >> 1);
+    const from = samples.findIndex((v) => Math.abs(v) > 1500) / 8000;
+    expect(Math.abs(from - 1)).toBeLessThan(0.03);
+    // Worn: red and green of the print no longer line up as they did in the clip.
+    const worn = await decodeOne(await probe(file), 25);
+    const clean = await decodeOne(await probe(clip), 25);
+    expect(hashOf(worn.planes[1]!)).not.toBe(hashOf(clean.planes[1]!));
+  });
+});
+
+describe('what goes wrong is said where one looks', () => {
+  test('a text named .mp4: the reason stands at its shot, the others stay', async () => {
+    const bad = join(folder, 'notes.mp4');
+    await writeFile(bad, 'this is no film');
+    await openShot(0);
+    await pictureOf(page);
+    const input = (await page.$('input[type="file"]')) as ElementHandle<HTMLInputElement>;
+    await input.uploadFile(bad);
+    await page.waitForFunction(() => document.querySelector('aside[aria-label="Shots"] [role="alert"]')?.textContent?.includes('no footage that can be read'), { timeout: 30_000 });
+    const shots = (await app.api(`/reels/${demo.id}`)).shots as { medium: { state: string } }[];
+    expect(shots.map((s) => s.medium.state)).toEqual(['ready', 'ready', 'ready', 'ready', 'failed']);
+  });
+
+  test('a server that does not answer: the change is held in the browser and arrives later', async () => {
+    await openShot(2);
+    await pictureOf(page);
+    await (await page.waitForSelector('[aria-label^="Channel offset, strength"]'))!.click();
+    await page.setOfflineMode(true);
+    await drag('Red down', 12);
+    await page.waitForSelector('[data-keeping="held"]', { timeout: 10_000 });
+    expect(await page.$eval('[role="alert"]', (e) => e.textContent)).toMatch(/held in this browser/);
+    await page.setOfflineMode(false);
+    await kept();
+    expect((await shotLook(demo.shots[2]!.id)).lives[0]!.traits[0]!.settings!.redDown).toBeGreaterThan(0);
+  });
+
+  test('two tabs: neither change is lost before one is chosen', async () => {
+    const id = demo.shots[3]!.id;
+    await openShot(3);
+    await pictureOf(page);
+    const { revision } = await app.api(`/shots/${id}`);
+    const other: Look = { ...EMPTY_LOOK, name: 'From elsewhere', lives: [{ carrier: 'film16', traits: [{ trait: 'grain' }] }] };
+    await app.api(`/shots/${id}/look`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ look: other, revision }) });
+    await (await page.waitForSelector('[aria-label^="Grain, strength"]'))!.click();
+    await drag('Granularity', 10);
+    await page.waitForFunction(() => document.body.textContent?.includes('also changed elsewhere'));
+    expect((await shotLook(id)).name).toBe('From elsewhere');
+    await press('Keep this one');
+    await kept();
+    expect((await shotLook(id)).name).toBe('Night tube');
+  });
+
+  test('an address that is none', async () => {
+    await page.goto(`${app.address}/nowhere`);
+    expect(await page.$eval('main', (e) => e.textContent)).toMatch(/nothing here/);
+  });
+});

@@ -1,0 +1,21 @@
+import type { Browser, Page } from 'puppeteer-core';
+
+export interface App {
+  readonly address: string;
+  /** Folder of footage and prints. */
+  readonly media: string;
+  // eslint-disable-next-line @typescript-eslint/no-explicit-any -- answers of many shapes are looked into
+  api(path: string, init?: RequestInit): Promise<any>;
+  close(): Promise<void>;
+}
+
+export interface PictureRead {
+  readonly hash: string;
+  readonly width: number;
+  readonly height: number;
+  readonly means: readonly [number, number, number];
+}
+
+export function openApp(databaseUrl: string): Promise<App>;
+export function openBrowser(): Promise<{ browser: Browser; close(): Promise<void> }>;
+export function pictureOf(page: Page, label?: string): Promise<PictureRead>;

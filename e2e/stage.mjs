@@ -1,0 +1,101 @@
+// The whole application on data of its own, and a browser before it: what end-to-end tests, screenshots and the bench share.
+import { fork } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
+import { fileURLToPath } from 'node:url';
+import puppeteer from 'puppeteer-core';
+
+const root = dirname(dirname(fileURLToPath(import.meta.url)));
+
+/**
+ * Starts the built server with the demo reel on an empty database and waits until all footage is ready.
+ * @param databaseUrl an empty database
+ * @returns { address, media, api, close }: `media` is the folder of footage and prints; `api(path)` reads JSON
+ */
+export async function openApp(databaseUrl) {
+  const media = await mkdtemp(join(tmpdir(), 'tin-ghost-stage-'));
+  const server = fork(join(root, 'server/dist/main.mjs'), [], { env: { ...process.env, TIN_GHOST_ROOT: root, TIN_GHOST_MEDIA: media, DATABASE_URL: databaseUrl, PORT: '0' } });
+  const [{ address }] = await once(server, 'message');
+  const api = async (path, init) => (await fetch(`${address}/api${path}`, init)).json();
+  for (let i = 0; ; i++) {
+    const shots = (await api('/reels')).flatMap((reel) => reel.shots);
+    if (shots.length > 0 && shots.every((shot) => shot.medium.state === 'ready')) break;
+    const failed = shots.find((shot) => shot.medium.state === 'failed');
+    if (failed || i > 1200) throw new Error(`the demo reel did not come in: ${failed?.medium.error ?? 'too slow'}`);
+    await pause(100);
+  }
+  return {
+    address,
+    media,
+    api,
+    async close() {
+      if (server.exitCode === null) {
+        const gone = once(server, 'exit');
+        server.kill('SIGTERM');
+        await gone;
+      }
+      await rm(media, { recursive: true, force: true, maxRetries: 5 });
+    },
+  };
+}
+
+/** Headless Chromium with an empty profile. @returns { browser, close } */
+export async function openBrowser() {
+  const profile = await mkdtemp(join(tmpdir(), 'tin-ghost-profile-'));
+  const browser = await puppeteer.launch({
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    userDataDir: profile,
+    headless: true,
+    protocolTimeout: 120_000,
+    defaultViewport: { width: 1280, height: 800 },
+    args: [
+      '--headless',
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+      '--autoplay-policy=no-user-gesture-required',
+    ],
+  });
+  return {
+    browser,
+    async close() {
+      await browser.close();
+      await rm(profile, { recursive: true, force: true, maxRetries: 5 });
+    },
+  };
+}
+
+/** Waits until the picture on the bench is there and no longer changes; returns its pixels' hash, size and means. */
+export const pictureOf = (page, label = 'Picture') =>
+  page.evaluate(async (start) => {
+    const find = () => document.querySelector(`canvas[aria-label^="${start}"][data-ready]`);
+    const read = (canvas) => {
+      const { data } = canvas.getContext('2d').getImageData(0, 0, canvas.width, canvas.height);
+      let h = 0x811c9dc5;
+      const sums = [0, 0, 0];
+      for (let i = 0; i < data.length; i++) {
+        h = Math.imul(h ^ data[i], 0x01000193);
+        if (i % 4 < 3) sums[i % 4] += data[i];
+      }
+      const pixels = data.length / 4;
+      return { hash: (h >>> 0).toString(16), width: canvas.width, height: canvas.height, means: sums.map((s) => s / pixels) };
+    };
+    let last = '';
+    for (let same = 0, i = 0; i < 400; i++) {
+      await new Promise((done) => setTimeout(done, 60));
+      const canvas = find();
+      if (!canvas) continue;
+      const now = read(canvas);
+      same = now.hash === last ? same + 1 : 0;
+      last = now.hash;
+      if (same >= 3) return now;
+    }
+    throw new Error('the picture did not settle');
+  }, label);
