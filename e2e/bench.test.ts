@@ -263,7 +263,7 @@ describe('from a file to a print', () => {
       { timeout: 60_000 },
       `${format} 642 × 360`,
     );
-    const href = await row.evaluate((li) => li!.querySelector('a')!.href);
+    const href = await (row as unknown as ElementHandle<HTMLElement>).evaluate((li) => li.querySelector('a')!.href);
     const answer = await fetch(href);
     expect(answer.headers.get('content-disposition')).toContain(`.${format}`);
     const file = join(folder, `print.${format}`);

@@ -25,7 +25,8 @@ function stamp(paths) {
   return hash.digest('hex');
 }
 
-const bundle = async (entry, outfile) => {
+/** Bundles an entry of our own for Node. @returns the result's path */
+export const bundle = async (entry, outfile) => {
   const { build } = await import('esbuild');
   await build({
     entryPoints: [join(root, entry)],
@@ -46,6 +47,7 @@ const bundle = async (entry, outfile) => {
       },
     ],
   });
+  return join(root, outfile);
 };
 
 const TARGETS = [

@@ -1,13 +1,10 @@
 // Documents made from the declarations: docs/traits.md and docs/look.schema.json. With --check, says whether they are current.
 import { readFileSync, writeFileSync } from 'node:fs';
-import { dirname, join } from 'node:path';
-import { fileURLToPath, pathToFileURL } from 'node:url';
-import { build as bundle } from 'esbuild';
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { bundle, root } from './build.mjs';
 
-const root = dirname(dirname(fileURLToPath(import.meta.url)));
-const built = join(root, 'core/dist/core.mjs');
-await bundle({ entryPoints: [join(root, 'core/src/index.ts')], outfile: built, bundle: true, packages: 'external', platform: 'node', format: 'esm', logLevel: 'error' });
-const { carriers, lookJsonSchema, traits } = await import(pathToFileURL(built).href);
+const { carriers, lookJsonSchema, traits } = await import(pathToFileURL(await bundle('core/src/index.ts', 'core/dist/core.mjs')).href);
 
 const row = (key, s) =>
   s.kind === 'number'

@@ -35,7 +35,8 @@ const pixelFormat = (e: Encoding): string => (e.layout === 'rgb' ? `gbrp${e.bits
 
 const TAGS = ['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv'];
 
-function codec(options: EncodeOptions): string[] {
+/** ffmpeg's arguments that choose and set a container's encoders. */
+export function codec(options: Pick<EncodeOptions, 'container' | 'width' | 'height' | 'encoding' | 'file' | 'firstNumber'>): string[] {
   switch (options.container) {
     case 'mp4':
       return ['-c:v', 'libx264', '-preset', 'medium', '-crf', '18', ...TAGS, '-movflags', '+faststart', '-c:a', 'aac', '-b:a', '192k', '-f', 'mp4'];

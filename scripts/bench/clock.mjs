@@ -1,0 +1,17 @@
+/** Median milliseconds of a call, after warming up, over about `budget` milliseconds. */
+export function median(run, budget = 400) {
+  for (let i = 0; i < 3; i++) run();
+  const times = [];
+  const end = performance.now() + budget;
+  while (performance.now() < end || times.length < 5) {
+    const from = performance.now();
+    run();
+    times.push(performance.now() - from);
+  }
+  times.sort((a, b) => a - b);
+  return times[times.length >> 1];
+}
+
+/** A Markdown table. */
+export const table = (head, rows) =>
+  [`| ${head.join(' | ')} |`, `|${head.map((_, i) => (i === 0 ? ' --- ' : ' ---: ')).join('|')}|`, ...rows.map((row) => `| ${row.join(' | ')} |`)].join('\n');

@@ -1,0 +1,75 @@
+import { median, table } from './clock.mjs';
+import { filterTime } from './ffmpeg.mjs';
+
+const W = 1280;
+const H = 720;
+
+/** Kernels on one plane (or one picture, where they need all planes) of 1280x720, on one thread. */
+export async function measure({ core, media }) {
+  const engine = await media.newEngine();
+  const k = engine.kernels;
+  const stride = W * 4;
+  const plane = () => {
+    const at = engine.allocate(stride * H + 256);
+    engine.floats(at, W * H).forEach((_, i, all) => (all[i] = 0.1 + (0.8 * ((i * 2654435761) % 4096)) / 4096));
+    return at;
+  };
+  const [a, b, c, d] = [plane(), plane(), plane(), plane()];
+  const rows = (run) => () => {
+    for (let y = 0; y < H; y++) run(y * stride, y);
+  };
+  const bell = engine.allocate(64);
+  engine.floats(bell, 9).set([0.03, 0.07, 0.12, 0.18, 0.2, 0.18, 0.12, 0.07, 0.03]);
+  const list = engine.allocate(64);
+  const ints = engine.ints(list, 9);
+  const encoding = { layout: 'yuv', bits: 8, subX: 1, subY: 1, matrix: 'bt709', range: 'limited' };
+  const source = { width: W, height: H, encoding };
+  const frame = core.splitPlanes(new Uint8Array(core.frameBytes(W, H, encoding)).fill(120), W, H, encoding);
+  const plan = (target, size = source) => new core.Plan(engine, core.EMPTY_LOOK, { source, target: { width: size.width, height: size.height, encoding: target }, rate: 24 });
+  const toRgb = plan({ layout: 'rgb', bits: 8, subX: 0, subY: 0, matrix: 'bt709', range: 'full' });
+  const half = plan(encoding, { width: 640, height: 360 });
+  const copy = median(() => k.copy(b, a, stride * H));
+  const work = [
+    ['copy of memory (the yardstick)', 1, copy],
+    ['share of another picture (mix)', 1, median(rows((y) => k.mix(b + y, a + y, W, 0.5)))],
+    ['white noise', 1, median(rows((y, n) => k.whiteRow(b + y, W, n, 0)))],
+    ['filter along the row, 9 taps', 1, median(rows((y) => k.firRow(b + y, a + y, W - 8, bell, 9)))],
+    [
+      'filter across rows, 9 taps',
+      1,
+      median(
+        rows((y, n) => {
+          for (let i = 0; i < 9; i++) ints[i] = a + Math.min(H - 1, n + i) * stride;
+          k.mixRows(b + y, list, bell, 9, W);
+        }),
+      ),
+    ],
+    ['display to linear light', 1, median(rows((y) => k.powRow(b + y, W, 1, 0.001)))],
+    ['grain laid into density', 3, median(rows((y) => k.grainRow(a + y, b + y, c + y, d + y, d + y, d + y, W, 0.5, 0.4, 1e-6, 1e-6, 1e-6)))],
+    ['scanlines', 1, median(rows((y) => k.scanlineRow(b + y, W, 0.6, 0.5, 0, 0, 0)))],
+    ['8-bit 4:2:0 in and 8-bit R’G’B’ out', 3, median(() => toRgb.render(0, frame))],
+    ['8-bit 4:2:0 in, half the size, out', 3, median(() => half.render(0, frame))],
+  ];
+  const size = { width: W, height: H };
+  const theirs = {
+    'share of another picture (mix)': ['gray', 'split[a][b];[a][b]blend=all_mode=normal:all_opacity=0.5'],
+    'white noise': ['gray', 'noise=alls=30:allf=t'],
+    'filter along the row, 9 taps': ['gray', "convolution=0m='3 7 12 18 20 18 12 7 3':0mode=row:0rdiv=0.01"],
+    'filter across rows, 9 taps': ['gray', "convolution=0m='3 7 12 18 20 18 12 7 3':0mode=column:0rdiv=0.01"],
+    '8-bit 4:2:0 in and 8-bit R’G’B’ out': ['yuv420p', 'scale=flags=bicubic,format=gbrp'],
+    '8-bit 4:2:0 in, half the size, out': ['yuv420p', 'scale=640:360:flags=bicubic+accurate_rnd'],
+  };
+  const lines = work.map(([name, planes, ms]) => {
+    const other = theirs[name] ? filterTime(theirs[name][0], theirs[name][1], size) : undefined;
+    return [
+      name,
+      ms.toFixed(2),
+      ((ms * 1e6) / (W * H * planes)).toFixed(2),
+      (ms / copy).toFixed(1),
+      other === undefined ? '' : other.toFixed(2),
+      other === undefined ? '' : (other / ms).toFixed(1),
+    ];
+  });
+  for (const at of [a, b, c, d, bell, list]) engine.release(at);
+  return `## Kernels\n\n1280x720, one thread, float32 planes (ours) against 8-bit planes (ffmpeg’s own filter for the same work, one thread). Ours move four times the bytes.\n\n${table(['work', 'ms', 'ns a sample', 'x a copy', 'ffmpeg ms', 'times faster than ffmpeg'], lines)}\n`;
+}

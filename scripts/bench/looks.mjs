@@ -1,0 +1,58 @@
+import { join } from 'node:path';
+import { median, table } from './clock.mjs';
+
+const SIZES = [
+  [640, 480],
+  [960, 540],
+  [1920, 1080],
+];
+
+/** Each shipped look: milliseconds a picture on one thread, and pictures a second decoded and worn on all cores. */
+export async function measure({ core, media, root }) {
+  const engine = await media.newEngine();
+  const footage = await media.probe(join(root, 'demo/footage/1-arrival-at-dusk.mp4'));
+  const encoding = footage.encoding;
+  const lines = [];
+  for (const { id, look } of core.shippedLooks) {
+    const cells = SIZES.map(([width, height]) => {
+      const source = { width, height, encoding };
+      const frame = core.splitPlanes(
+        new Uint8Array(core.frameBytes(width, height, encoding)).map((_, i) => 60 + (i % 120)),
+        width,
+        height,
+        encoding,
+      );
+      const plan = new core.Plan(engine, look, { source, target: source, rate: 24 });
+      let n = 0;
+      const ms = median(() => plan.render(n++, frame), 900);
+      plan.dispose();
+      return ms.toFixed(1);
+    });
+    lines.push([id, ...cells, (await renderAlone(media, footage, look)).toFixed(1)]);
+  }
+  return `## Looks\n\n4:2:0 in, 4:2:0 out. Milliseconds a picture on one thread; last column: pictures a second at 1920x1080, decoded and worn on all cores, not encoded.\n\n${table(['look', '640x480', '960x540', '1920x1080', 'rendering alone'], lines)}\n`;
+}
+
+/** Pictures a second of decoding and wearing, nothing encoded. */
+async function renderAlone(media, footage, look) {
+  const source = { width: footage.width, height: footage.height, encoding: footage.encoding };
+  const pool = await media.RenderPool.start(look, { source, target: source, rate: 25 });
+  const under = [];
+  let from;
+  let done = 0;
+  let n = 0;
+  for await (const frame of media.decode(footage, { from: 0, to: 120 })) {
+    under.push(pool.render(n++, frame));
+    if (under.length < pool.depth) continue;
+    await under.shift();
+    // The first pictures pay for starting the threads.
+    if (++done === 8) from = performance.now();
+  }
+  for (const rest of under) {
+    await rest;
+    done++;
+  }
+  const seconds = (performance.now() - from) / 1000;
+  await pool.close();
+  return (done - 8) / seconds;
+}

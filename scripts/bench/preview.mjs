@@ -1,0 +1,83 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
+import { openApp, openBrowser, pictureOf } from '../../e2e/stage.mjs';
+import { startCluster } from '../cluster.mjs';
+import { table } from './clock.mjs';
+
+const three = (schema) => ({
+  schema,
+  name: 'Three traits',
+  seed: 3,
+  lives: [{ carrier: 'super8', traits: [{ trait: 'channel-offset', settings: { redScale: 100.1 } }, { trait: 'grain' }, { trait: 'scanlines' }] }],
+});
+
+/** The bench in headless Chromium: the rate while playing, and the time from a slider's move to the new picture. */
+export async function measure({ core }) {
+  const scratch = mkdtempSync(join(tmpdir(), 'tin-ghost-bench-'));
+  const cluster = await startCluster(join(scratch, 'data'), () => {});
+  const app = await openApp(cluster.url);
+  const { browser, close } = await openBrowser();
+  try {
+    const [reel] = await app.api('/reels');
+    const shot = reel.shots[0];
+    const looks = [['three traits', three(core.LOOK_SCHEMA)], ...core.shippedLooks.map(({ id, look }) => [id, look])];
+    const lines = [];
+    for (const [name, look] of looks) {
+      const { revision } = await app.api(`/shots/${shot.id}`);
+      await app.api(`/shots/${shot.id}/look`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ look, revision }) });
+      const page = await browser.newPage();
+      await page.goto(`${app.address}/reels/${reel.id}/shots/${shot.id}`);
+      await pictureOf(page);
+      const [shown, width] = await playing(page);
+      const moves = await sliderTimes(page);
+      lines.push([name, `${shown} of 25 at ${width} wide`, moves.toFixed(0)]);
+      await page.close();
+    }
+    return `## Preview\n\nHeadless Chromium without a graphics card; the proxy of a 1920x1080 shot is 960x540.\n\n${table(['look', 'playing, pictures a second', 'slider to picture, ms'], lines)}\n`;
+  } finally {
+    await close();
+    await app.close();
+    await cluster.stop();
+    rmSync(scratch, { recursive: true, force: true });
+  }
+}
+
+/** Pictures shown a second and their width, once the player has found its size. */
+async function playing(page) {
+  await page.keyboard.press('Space');
+  await pause(5000);
+  const text = await page.evaluate(() => /(\d+) of \d+ a second at (\d+) wide/.exec(document.body.textContent).slice(1, 3).map(Number));
+  await page.keyboard.press('Space');
+  await pictureOf(page);
+  return text;
+}
+
+/** Median time from a key on a slider to the new picture on the canvas. */
+async function sliderTimes(page) {
+  await page.click('[aria-label$="strength 100 %"]');
+  const thumb = await page.waitForSelector('[role="slider"][aria-label]:not([aria-label="Moment in the shot"]):not([aria-label="Strength"])');
+  await thumb.focus();
+  await page.evaluate(() => {
+    window.drawn = [];
+    const put = CanvasRenderingContext2D.prototype.putImageData;
+    CanvasRenderingContext2D.prototype.putImageData = function (...args) {
+      put.apply(this, args);
+      if (this.canvas.getAttribute('aria-label')?.startsWith('Picture')) window.drawn.push(performance.now());
+    };
+    window.addEventListener('keydown', () => (window.pressed ??= performance.now()), true);
+  });
+  const times = [];
+  for (let i = 0; i < 15; i++) {
+    await page.evaluate(() => {
+      window.drawn.length = 0;
+      window.pressed = undefined;
+    });
+    await page.keyboard.press(i % 2 ? 'ArrowLeft' : 'ArrowRight');
+    await page.waitForFunction(() => window.drawn.length > 0, { polling: 5 });
+    times.push(await page.evaluate(() => window.drawn[0] - window.pressed));
+    await pause(500);
+  }
+  return times.sort((a, b) => a - b)[times.length >> 1];
+}
