@@ -1,3 +1,5 @@
+// Putting a worn picture back over what was under it.
+
 /** dst = under + share * (dst - under): the strength of a trait. */
 export function mix(dst: usize, under: usize, count: i32, share: f32): void {
   const s = f32x4.splat(share);
@@ -7,6 +9,85 @@ export function mix(dst: usize, under: usize, count: i32, share: f32): void {
   }
 }
 
+/** dst = under + share * weights * (dst - under): a trait that acts in a part of the picture. */
+export function mixWeighted(dst: usize, under: usize, weights: usize, count: i32, share: f32): void {
+  const s = f32x4.splat(share);
+  for (let x: usize = 0; x < <usize>count << 2; x += 16) {
+    const u = v128.load(under + x);
+    const w = f32x4.mul(v128.load(weights + x), s);
+    v128.store(dst + x, f32x4.add(u, f32x4.mul(f32x4.sub(v128.load(dst + x), u), w)));
+  }
+}
+
+/** dst = dst + cover * share * (value - dst): a small shape of one colour laid on a row. */
+export function layRow(dst: usize, cover: usize, count: i32, value: f32, share: f32): void {
+  const v = f32x4.splat(value);
+  const s = f32x4.splat(share);
+  for (let x: usize = 0; x < <usize>count << 2; x += 16) {
+    const d = v128.load(dst + x);
+    v128.store(dst + x, f32x4.add(d, f32x4.mul(f32x4.sub(v, d), f32x4.mul(v128.load(cover + x), s))));
+  }
+}
+
+/** One mode of the W3C's Compositing and Blending Level 1, or add (12) and subtract (13). b is under, s on top; all 0..1. */
+// @ts-ignore: decorator
+@inline
+function blended(b: v128, s: v128, mode: i32): v128 {
+  const one = f32x4.splat(1);
+  const zero = f32x4.splat(0);
+  const two = f32x4.splat(2);
+  if (mode == 1) return f32x4.mul(b, s);
+  if (mode == 2) return f32x4.sub(f32x4.add(b, s), f32x4.mul(b, s));
+  if (mode == 3) return hard(s, b);
+  if (mode == 4) return f32x4.pmin(b, s);
+  if (mode == 5) return f32x4.pmax(b, s);
+  if (mode == 6) {
+    // Dodge: 0 over black, 1 over a full source, else b / (1 - s).
+    const q = f32x4.pmin(one, f32x4.div(b, f32x4.sub(one, s)));
+    const full = v128.bitselect(one, q, f32x4.ge(s, one));
+    return v128.bitselect(zero, full, f32x4.le(b, zero));
+  }
+  if (mode == 7) {
+    const q = f32x4.sub(one, f32x4.pmin(one, f32x4.div(f32x4.sub(one, b), s)));
+    const none = v128.bitselect(zero, q, f32x4.le(s, zero));
+    return v128.bitselect(one, none, f32x4.ge(b, one));
+  }
+  if (mode == 8) return hard(b, s);
+  if (mode == 9) {
+    const lowSide = f32x4.sub(b, f32x4.mul(f32x4.mul(f32x4.sub(one, f32x4.mul(two, s)), b), f32x4.sub(one, b)));
+    const four = f32x4.splat(4);
+    const small = f32x4.mul(f32x4.add(f32x4.mul(f32x4.sub(f32x4.mul(f32x4.splat(16), b), f32x4.splat(12)), b), four), b);
+    const d = v128.bitselect(small, f32x4.sqrt(f32x4.pmax(zero, b)), f32x4.le(b, f32x4.splat(0.25)));
+    const highSide = f32x4.add(b, f32x4.mul(f32x4.sub(f32x4.mul(two, s), one), f32x4.sub(d, b)));
+    return v128.bitselect(lowSide, highSide, f32x4.le(s, f32x4.splat(0.5)));
+  }
+  if (mode == 10) return f32x4.abs(f32x4.sub(b, s));
+  if (mode == 11) return f32x4.sub(f32x4.add(b, s), f32x4.mul(two, f32x4.mul(b, s)));
+  if (mode == 12) return f32x4.add(b, s);
+  if (mode == 13) return f32x4.sub(b, s);
+  return s;
+}
+
+/** Hard light of s over b: multiply where s is dark, screen where it is bright. */
+// @ts-ignore: decorator
+@inline
+function hard(b: v128, s: v128): v128 {
+  const one = f32x4.splat(1);
+  const two = f32x4.mul(f32x4.splat(2), s);
+  const up = f32x4.sub(two, one);
+  return v128.bitselect(f32x4.mul(b, two), f32x4.sub(f32x4.add(b, up), f32x4.mul(b, up)), f32x4.le(s, f32x4.splat(0.5)));
+}
+
+/** dst = blend(under, dst) for a row. Modes: 0 normal, then in the order of `BLENDS` in look/look.ts. */
+export function blendRow(dst: usize, under: usize, count: i32, mode: i32): void {
+  for (let x: usize = 0; x < <usize>count << 2; x += 16) v128.store(dst + x, blended(v128.load(under + x), v128.load(dst + x), mode));
+}
+
 export function copy(dst: usize, src: usize, bytes: usize): void {
   memory.copy(dst, src, bytes);
+}
+
+export function fillRow(dst: usize, count: i32, value: f32): void {
+  const v = f32x4.splat(value);
+  for (let x: usize = 0; x < <usize>count << 2; x += 16) v128.store(dst + x, v);
 }

@@ -1,13 +1,16 @@
 // Noise addressed by position: a sample is a function of (seed of the row, column), never of what was drawn before.
 
+/** The multipliers of the finaliser, each four times, read from memory; see lanes.ts. */
+const M: usize = memory.data<i32>([0x7feb352d, 0x7feb352d, 0x7feb352d, 0x7feb352d, 0x846ca68b, 0x846ca68b, 0x846ca68b, 0x846ca68b], 16);
+
 /** A 32-bit finaliser (two rounds of xor-shift and multiply), four lanes at once. */
 // @ts-ignore: decorator
 @inline
 function scramble(h: v128): v128 {
   h = v128.xor(h, i32x4.shr_u(h, 16));
-  h = i32x4.mul(h, i32x4.splat(0x7feb352d));
+  h = i32x4.mul(h, v128.load(M));
   h = v128.xor(h, i32x4.shr_u(h, 15));
-  h = i32x4.mul(h, i32x4.splat(0x846ca68b));
+  h = i32x4.mul(h, v128.load(M, 16));
   return v128.xor(h, i32x4.shr_u(h, 16));
 }
 

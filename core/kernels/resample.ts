@@ -10,17 +10,19 @@ export function padRow(dst: usize, src: usize, count: i32, pad: i32): void {
   for (let k = 0; k < pad; k++) store<f32>(end + (<usize>k << 2), last);
 }
 
-/** dst[x] = sum of weights[x][k] * src[starts[x] + k]; `taps` is a multiple of 4, starts count from `src`. */
+/**
+ * Four samples at a time: dst[4g + j] = sum over k of weights[g][k][j] * src[starts[g] + j + k]. `starts` counts from `src`
+ * and holds one number for each group of four; `weights` holds `taps` vectors a group.
+ */
 export function gatherRow(dst: usize, src: usize, count: i32, starts: usize, weights: usize, taps: i32): void {
-  for (let x = 0; x < count; x++) {
-    let p = src + (<usize>load<i32>(starts + (<usize>x << 2)) << 2);
+  for (let x = 0; x < count; x += 4) {
+    const p = src + (<usize>load<i32>(starts + <usize>x) << 2);
     let acc = f32x4.mul(v128.load(p), v128.load(weights));
-    for (let k = 4; k < taps; k += 4) {
-      acc = f32x4.add(acc, f32x4.mul(v128.load(p + (<usize>k << 2)), v128.load(weights + (<usize>k << 2))));
+    for (let k = 1; k < taps; k++) {
+      acc = f32x4.add(acc, f32x4.mul(v128.load(p + (<usize>k << 2)), v128.load(weights + (<usize>k << 4))));
     }
-    weights += <usize>taps << 2;
-    acc = f32x4.add(acc, v128.shuffle<f32>(acc, acc, 2, 3, 0, 1));
-    store<f32>(dst + (<usize>x << 2), f32x4.extract_lane(acc, 0) + f32x4.extract_lane(acc, 1));
+    weights += <usize>taps << 4;
+    v128.store(dst + (<usize>x << 2), acc);
   }
 }
 

@@ -20,8 +20,9 @@ export function scanlineRow(p: usize, count: i32, width: f32, widening: f32, c1:
     const a = exp2x4(f32x4.mul(f32x4.mul(w, w), k));
     const a2 = f32x4.mul(a, a);
     const a4 = f32x4.mul(a2, a2);
-    const a9 = f32x4.mul(f32x4.mul(a4, a4), a);
-    const factor = f32x4.add(one, f32x4.add(f32x4.mul(a, f1), f32x4.add(f32x4.mul(a4, f2), f32x4.mul(a9, f3))));
+    // 1 + f1 a + f2 a^4 + f3 a^9.
+    const inner = f32x4.add(f2, f32x4.mul(f3, f32x4.mul(a4, a)));
+    const factor = f32x4.add(one, f32x4.add(f32x4.mul(a, f1), f32x4.mul(a4, inner)));
     v128.store(p, f32x4.mul(light, f32x4.pmax(zero, factor)));
   }
 }

@@ -54,6 +54,29 @@ export interface Kernels {
   logRow(p: number, count: number, scale: number, floor: number): void;
   expRow(p: number, count: number, scale: number): void;
   mix(dst: number, under: number, count: number, share: number): void;
+  mixWeighted(dst: number, under: number, weights: number, count: number, share: number): void;
+  layRow(dst: number, cover: number, count: number, value: number, share: number): void;
+  blendRow(dst: number, under: number, count: number, mode: number): void;
+  fillRow(dst: number, count: number, value: number): void;
+  matrixRow(a: number, b: number, c: number, count: number, m: number): void;
+  affineRow(p: number, count: number, scale: number, offset: number): void;
+  clampRow(p: number, count: number, low: number, high: number): void;
+  maxRow(dst: number, src: number, count: number): void;
+  minRow(dst: number, src: number, count: number): void;
+  addRow(dst: number, src: number, count: number, scale: number): void;
+  timesRow(dst: number, src: number, count: number): void;
+  kneeRow(p: number, count: number, from: number, knee: number): void;
+  lumaRow(dst: number, r: number, g: number, b: number, count: number, kr: number, kb: number): void;
+  ellipseRow(dst: number, count: number, start: number, step: number, across: number, soft: number): void;
+  tableRow(p: number, count: number, table: number, size: number, low: number, scale: number): void;
+  cubeRow(r: number, g: number, b: number, count: number, cube: number, size: number): void;
+  halveRow(dst: number, upper: number, lower: number, count: number): void;
+  doubleRow(dst: number, src: number, count: number): void;
+  boxRow(dst: number, src: number, count: number, radius: number): void;
+  recursiveRows(p: number, stride: number, count: number, a: number, from: number): void;
+  rampRow(dst: number, count: number, start: number, step: number): void;
+  warpCubic(dst: number, count: number, xs: number, ys: number, src: number, stride: number, width: number, height: number): void;
+  warpLinear(dst: number, count: number, xs: number, ys: number, src: number, stride: number, width: number, height: number): void;
   copy(dst: number, src: number, bytes: number): void;
   padRow(dst: number, src: number, count: number, pad: number): void;
   gatherRow(dst: number, src: number, count: number, starts: number, weights: number, taps: number): void;
@@ -149,6 +172,11 @@ export class Engine {
     return sum;
   }
 
+  /** Memory that grows with what is asked of it. */
+  store(): Store {
+    return new Store(this);
+  }
+
   bytes(at: number, length: number): Uint8Array {
     return new Uint8Array(this.kernels.memory.buffer, at, length);
   }
@@ -159,5 +187,35 @@ export class Engine {
 
   ints(at: number, length: number): Int32Array {
     return new Int32Array(this.kernels.memory.buffer, at, length);
+  }
+}
+
+/** A reservation that is made larger when more is asked for; its contents are lost then. */
+export class Store {
+  private place = 0;
+  private size = -1;
+
+  constructor(private readonly engine: Engine) {}
+
+  /** The address of at least `bytes`. */
+  at(bytes: number): number {
+    if (bytes > this.size) {
+      this.release();
+      this.place = this.engine.allocate(bytes);
+      this.size = bytes;
+    }
+    return this.place;
+  }
+
+  /** The address of `values` as floats. */
+  floats(values: ArrayLike<number>): number {
+    const at = this.at(values.length * 4);
+    this.engine.floats(at, values.length).set(values);
+    return at;
+  }
+
+  release(): void {
+    if (this.size >= 0) this.engine.release(this.place);
+    this.size = -1;
   }
 }

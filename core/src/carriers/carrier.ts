@@ -4,8 +4,27 @@ export interface Carrier {
   readonly name: string;
   /** One line for a person choosing. */
   readonly says: string;
+  readonly medium: 'film' | 'tape' | 'air' | 'none';
   /** Projected part of the gate in millimetres; absent where there is none. */
   readonly gate?: { readonly width: number; readonly height: number };
+  /** Lines and samples a line that the picture is held in; absent where there is no raster. */
+  readonly raster?: Raster;
   /** Usual pictures a second; absent where it has none of its own. */
   readonly rate?: number;
 }
+
+/** A line raster: samples at 13.5 MHz by visible lines (ITU-R BT.601), and what a line and its colour take. */
+export interface Raster {
+  readonly width: number;
+  readonly height: number;
+  /** Of one line with its blanking. */
+  readonly lineMicroseconds: number;
+  readonly subcarrierMegahertz: number;
+}
+
+/** 525 lines, 59.94 fields a second. */
+export const LINES_525: Raster = { width: 720, height: 486, lineMicroseconds: 63.556, subcarrierMegahertz: 3.579545 };
+/** 625 lines, 50 fields a second. */
+export const LINES_625: Raster = { width: 720, height: 576, lineMicroseconds: 64, subcarrierMegahertz: 4.43361875 };
+export const RATE_525 = 30000 / 1001;
+export const RATE_625 = 25;

@@ -1,3 +1,4 @@
+import { broadcast } from './broadcast';
 import type { Carrier } from './carrier';
 import { film16 } from './film16';
 import { film35 } from './film35';
@@ -5,11 +6,12 @@ import { film8 } from './film8';
 import { none } from './none';
 import { super16 } from './super16';
 import { super8 } from './super8';
+import { vhs } from './vhs';
 
-export type { Carrier } from './carrier';
+export type { Carrier, Raster } from './carrier';
 
 /** Every carrier, in the order they are offered. */
-export const carriers: readonly Carrier[] = [none, film8, super8, film16, super16, film35];
+export const carriers: readonly Carrier[] = [none, film8, super8, film16, super16, film35, ...vhs, ...broadcast];
 
 const byId = new Map(carriers.map((carrier) => [carrier.id, carrier]));
 

@@ -43,17 +43,40 @@ function catmullRom(x: number): number {
   return t < 1 ? (1.5 * t - 2.5) * t * t + 1 : ((-0.5 * t + 2.5) * t - 4) * t + 2;
 }
 
+/** Taps laid out for `gatherRow`: one start and `taps` vectors for each four samples, wide enough for all four. */
+function inFours({ count, taps, starts, weights }: Taps): { taps: number; starts: Int32Array; weights: Float32Array } {
+  const groups = Math.ceil(count / 4);
+  const first = new Int32Array(groups);
+  let wide = taps;
+  const offset = (g: number, j: number): number => starts[Math.min(count - 1, 4 * g + j)]! - j;
+  for (let g = 0; g < groups; g++) {
+    const offsets = [0, 1, 2, 3].map((j) => offset(g, j));
+    first[g] = Math.min(...offsets);
+    wide = Math.max(wide, Math.max(...offsets) - first[g]! + taps);
+  }
+  const laid = new Float32Array(groups * wide * 4);
+  for (let g = 0; g < groups; g++) {
+    for (let j = 0; j < 4; j++) {
+      const x = Math.min(count - 1, 4 * g + j);
+      const lag = offset(g, j) - first[g]!;
+      for (let k = 0; k < taps; k++) laid[(g * wide + lag + k) * 4 + j] = weights[x * taps + k]!;
+    }
+  }
+  return { taps: wide, starts: first, weights: laid };
+}
+
 /** One plane resampled across by one set of taps and down by another; edges are continued, never black. */
 export class Resampler {
   private readonly starts: number;
   private readonly weights: number;
+  private readonly taps: number;
   private readonly downWeights: number;
   private readonly padded: number;
   private readonly list: number;
   private readonly mixed: number;
   private readonly pad: number;
 
-  /** @param reserve gives memory that outlives the resampler; @param across taps on a row of the source @param down taps on a column */
+  /** @param reserve gives memory that outlives the resampler @param across taps on a row of the source @param down taps on a column */
   constructor(
     private readonly engine: Engine,
     reserve: (bytes: number) => number,
@@ -62,17 +85,19 @@ export class Resampler {
     private readonly across: Taps,
     private readonly down: Taps,
   ) {
-    const first = across.starts.reduce((a, b) => Math.min(a, b), 0);
-    const last = across.starts.reduce((a, b) => Math.max(a, b), 0) + across.taps;
+    const fours = inFours(across);
+    const first = fours.starts.reduce((a, b) => Math.min(a, b), 0);
+    const last = fours.starts.reduce((a, b) => Math.max(a, b), 0) + fours.taps + 4;
     this.pad = Math.max(-first, last - sourceWidth, 0) + 4;
-    this.starts = reserve(across.count * 4);
-    this.weights = reserve(across.count * across.taps * 4);
+    this.taps = fours.taps;
+    this.starts = reserve(fours.starts.length * 4);
+    this.weights = reserve(fours.weights.length * 4);
     this.downWeights = reserve(down.count * down.taps * 4);
     this.padded = reserve(floatStride(sourceWidth + 2 * this.pad));
     this.list = reserve(down.taps * 4);
     this.mixed = reserve(floatStride(sourceWidth));
-    engine.ints(this.starts, across.count).set(across.starts.map((s) => s + this.pad));
-    engine.floats(this.weights, across.weights.length).set(across.weights);
+    engine.ints(this.starts, fours.starts.length).set(fours.starts.map((s) => s + this.pad));
+    engine.floats(this.weights, fours.weights.length).set(fours.weights);
     engine.floats(this.downWeights, down.weights.length).set(down.weights);
   }
 
@@ -85,7 +110,7 @@ export class Resampler {
       for (let j = 0; j < down.taps; j++) list[j] = src + Math.max(0, Math.min(this.sourceHeight - 1, start + j)) * srcStride;
       k.mixRows(this.mixed, this.list, this.downWeights + y * down.taps * 4, down.taps, this.sourceWidth);
       k.padRow(this.padded, this.mixed, this.sourceWidth, this.pad);
-      k.gatherRow(dst + y * dstStride, this.padded, across.count, this.starts, this.weights, across.taps);
+      k.gatherRow(dst + y * dstStride, this.padded, across.count, this.starts, this.weights, this.taps);
     }
   }
 }

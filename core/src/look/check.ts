@@ -1,10 +1,12 @@
 import Joi from 'joi';
 import { parseTree, type ParseError } from 'jsonc-parser';
 import { carriers } from '../carriers';
-import type { NumberSetting, Setting } from '../traits/settings';
+import type { Motion } from '../motion/motion';
+import type { ColourSetting, NumberSetting, Setting } from '../traits/settings';
 import { ACTS, type AnyTrait } from '../traits/trait';
 import { traitById, traits } from '../traits';
-import { LOOK_LIMITS, LOOK_SCHEMA, type Look } from './look';
+import { followProblems } from './follows';
+import { BLENDS, LOOK_LIMITS, LOOK_SCHEMA, type Look } from './look';
 
 /** One thing that is wrong with a look: where, as a path such as `lives[0].traits[2].settings.size`, and what. */
 export interface Problem {
@@ -31,10 +33,99 @@ function numberRule(setting: NumberSetting): Joi.Schema {
     .messages({ '*': `must be ${range}, without the unit` });
 }
 
-const settingRule = (setting: Setting): Joi.Schema => (setting.kind === 'toggle' ? Joi.boolean().strict().messages({ '*': 'must be true or false' }) : numberRule(setting));
+const COLOUR = Joi.array().length(3).items(Joi.number().strict().min(0).max(1)).messages({ '*': 'must be three numbers from 0 to 1: red, green, blue' });
+
+function settingRule(setting: Setting): Joi.Schema {
+  switch (setting.kind) {
+    case 'number':
+      return numberRule(setting);
+    case 'toggle':
+      return Joi.boolean().strict().messages({ '*': 'must be true or false' });
+    case 'choice':
+      return Joi.string()
+        .valid(...Object.keys(setting.options))
+        .messages({ '*': `must be one of ${list(Object.keys(setting.options))}` });
+    case 'colour':
+      return COLOUR;
+  }
+}
+
+const finite = (min: number, max: number): Joi.NumberSchema =>
+  Joi.number()
+    .strict()
+    .min(min)
+    .max(max)
+    .messages({ '*': `must be a number from ${min} to ${max}` });
+const SECONDS = finite(0, 360_000);
+
+/** Rules of a motion of a setting; amounts are bounded by the span of the setting. */
+function motionRule(setting: NumberSetting | ColourSetting): Joi.Schema {
+  const span = setting.kind === 'number' ? setting.max - setting.min : 1;
+  const value = setting.kind === 'number' ? numberRule(setting) : COLOUR;
+  const amount = finite(-span, span).required();
+  const rules: Record<Motion['motion'], Joi.ObjectSchema> = {
+    wander: Joi.object({
+      motion: Joi.any(),
+      speeds: Joi.array()
+        .min(1)
+        .max(LOOK_LIMITS.speeds)
+        .items(Joi.object({ amount, rate: finite(0, 60).required() }))
+        .required(),
+    }),
+    jump: Joi.object({ motion: Joi.any(), amount, rate: finite(0, 120), spread: Joi.string().valid('even', 'bell') }),
+    keys: Joi.object({
+      motion: Joi.any(),
+      keys: Joi.array()
+        .min(1)
+        .max(LOOK_LIMITS.keys)
+        .items(Joi.object({ at: SECONDS.required(), value: value.required(), ease: Joi.string().valid('hold', 'line', 'smooth') }))
+        .custom((keys: { at: number }[], helpers) =>
+          keys.every((key, i) => i === 0 || key.at > keys[i - 1]!.at) ? keys : helpers.message({ custom: 'must stand in order of time, no two at one moment' }),
+        )
+        .required(),
+      loop: finite(0.01, 360_000),
+    }),
+    follow: Joi.object({ motion: Joi.any(), of: Joi.string().max(80).required(), gain: amount, delay: finite(0, 10), decay: finite(0, 10) }),
+  };
+  return Joi.any().custom((motion: unknown, helpers) => {
+    const kind = (motion as { motion?: unknown } | null)?.motion;
+    const rule = typeof kind === 'string' && Object.hasOwn(rules, kind) ? rules[kind as Motion['motion']] : undefined;
+    if (!rule) return helpers.message({ custom: `must be an object with a "motion": one of ${list(Object.keys(rules))}` });
+    const { error } = rule.validate(motion, { abortEarly: false, convert: false });
+    return error ? helpers.error('use.inner', { inner: error }) : motion;
+  });
+}
+
+const ZONE = Joi.object({
+  kind: Joi.string().valid('all', 'edges', 'ellipse', 'quiet').required(),
+  x: finite(-1, 2),
+  y: finite(-1, 2),
+  across: finite(0.01, 4),
+  down: finite(0.01, 4),
+  soft: finite(0, 1),
+  tones: Joi.array()
+    .min(2)
+    .max(LOOK_LIMITS.points)
+    .items(Joi.array().length(2).items(finite(0, 1)))
+    .custom((points: [number, number][], helpers) => (points.every((p, i) => i === 0 || p[0] > points[i - 1]![0]) ? points : helpers.message({ custom: 'must rise in luma' }))),
+});
+
+const SPAN = Joi.object({ from: SECONDS.required(), to: SECONDS.greater(Joi.ref('from')).required(), in: SECONDS, out: SECONDS });
+
+const ID = Joi.string().min(1).max(60);
+const EVENTS = Joi.object({
+  muted: Joi.array().max(LOOK_LIMITS.changes).items(ID),
+  changed: Joi.object()
+    .pattern(ID, Joi.object({ at: SECONDS, x: finite(-1, 2), y: finite(-1, 2), scale: finite(0, 10) }))
+    .max(LOOK_LIMITS.changes),
+  pinned: Joi.array()
+    .max(LOOK_LIMITS.changes)
+    .items(Joi.object({ id: ID.required(), at: SECONDS.required(), x: finite(-1, 2), y: finite(-1, 2), scale: finite(0, 10), length: finite(0, 60) })),
+});
 
 function useRule(trait: AnyTrait): Joi.ObjectSchema {
   const settings = trait.settings as Record<string, Setting>;
+  const moving = Object.entries(settings).filter((entry): entry is [string, NumberSetting | ColourSetting] => entry[1].kind === 'number' || entry[1].kind === 'colour');
   return Joi.object({
     trait: Joi.string().required(),
     name: Joi.string().max(LOOK_LIMITS.name),
@@ -47,6 +138,15 @@ function useRule(trait: AnyTrait): Joi.ObjectSchema {
     settings: Joi.object(Object.fromEntries(Object.entries(settings).map(([key, s]) => [key, settingRule(s)]))).messages({
       'object.unknown': `is no setting of ${trait.id}; there are ${list(Object.keys(settings))}`,
     }),
+    motions: Joi.object(Object.fromEntries(moving.map(([key, s]) => [key, motionRule(s)]))).messages({
+      'object.unknown': `is no setting of ${trait.id} that can move; there are ${list(moving.map(([key]) => key))}`,
+    }),
+    blend: Joi.string()
+      .valid(...BLENDS)
+      .messages({ 'any.only': `must be one of ${list(BLENDS)}` }),
+    zone: ZONE,
+    when: Joi.array().max(LOOK_LIMITS.spans).items(SPAN),
+    ...(trait.events ? { events: EVENTS } : {}),
   });
 }
 
@@ -114,7 +214,10 @@ export function checkLook(value: unknown): Look {
   if (tooMany) throw new LookError([tooMany]);
   const { error } = lookRule.validate(value, { abortEarly: false, convert: false });
   if (error) throw new LookError(problemsOf(error).slice(0, 20));
-  return value as Look;
+  const look = value as Look;
+  const follows = followProblems(look);
+  if (follows.length) throw new LookError(follows.map((p) => ({ path: pathText(['lives', p.life, 'traits', p.index, 'motions', p.key]), message: p.message })));
+  return look;
 }
 
 /** Counts before looking closer, so that a look of a million traits is refused at once. */

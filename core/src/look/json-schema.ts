@@ -2,37 +2,86 @@ import { carriers } from '../carriers';
 import { traits } from '../traits';
 import type { Setting } from '../traits/settings';
 import { ACTS, type AnyTrait } from '../traits/trait';
-import { LOOK_LIMITS, LOOK_SCHEMA } from './look';
+import { BLENDS, LOOK_LIMITS, LOOK_SCHEMA } from './look';
 
 type Json = { [key: string]: unknown };
 
 const seed: Json = { type: 'integer', minimum: 0, maximum: 0xffffffff };
 
-const setting = (s: Setting): Json =>
-  s.kind === 'toggle'
-    ? { type: 'boolean', default: s.default, description: s.says }
-    : { type: 'number', minimum: s.min, maximum: s.max, default: s.default, description: s.sign ? `${s.says} (${s.sign})` : s.says };
+function setting(s: Setting): Json {
+  const described = { default: s.default, description: s.kind === 'number' && s.sign ? `${s.says} (${s.sign})` : s.says };
+  switch (s.kind) {
+    case 'number':
+      return { type: 'number', minimum: s.min, maximum: s.max, ...described };
+    case 'toggle':
+      return { type: 'boolean', ...described };
+    case 'choice':
+      return { enum: Object.keys(s.options), ...described };
+    case 'colour':
+      return { ...colour, ...described };
+  }
+}
 
-const use = (trait: AnyTrait): Json => ({
-  type: 'object',
-  title: trait.name,
-  description: trait.says,
-  additionalProperties: false,
-  required: ['trait'],
-  properties: {
-    trait: { const: trait.id },
-    name: { type: 'string', minLength: 1, maxLength: LOOK_LIMITS.name },
-    act: { enum: ACTS, default: trait.act },
-    on: { type: 'boolean', default: true },
-    strength: { type: 'number', minimum: 0, maximum: 1, default: 1 },
-    seed,
-    settings: {
-      type: 'object',
-      additionalProperties: false,
-      properties: Object.fromEntries(Object.entries(trait.settings as Record<string, Setting>).map(([key, s]) => [key, setting(s)])),
-    },
-  },
+const number = (minimum: number, maximum: number): Json => ({ type: 'number', minimum, maximum });
+const seconds = number(0, 360_000);
+const shape = (required: string[], properties: Json): Json => ({ type: 'object', additionalProperties: false, required, properties });
+const colour: Json = { type: 'array', minItems: 3, maxItems: 3, items: number(0, 1) };
+
+function motion(s: Setting): Json {
+  const amount = s.kind === 'number' ? number(s.min - s.max, s.max - s.min) : number(-1, 1);
+  const value = s.kind === 'number' ? number(s.min, s.max) : colour;
+  const speed = shape(['amount', 'rate'], { amount, rate: number(0, 60) });
+  const key = shape(['at', 'value'], { at: seconds, value, ease: { enum: ['hold', 'line', 'smooth'] } });
+  return {
+    oneOf: [
+      shape(['motion', 'speeds'], { motion: { const: 'wander' }, speeds: { type: 'array', minItems: 1, maxItems: LOOK_LIMITS.speeds, items: speed } }),
+      shape(['motion', 'amount'], { motion: { const: 'jump' }, amount, rate: number(0, 120), spread: { enum: ['even', 'bell'] } }),
+      shape(['motion', 'keys'], { motion: { const: 'keys' }, keys: { type: 'array', minItems: 1, maxItems: LOOK_LIMITS.keys, items: key }, loop: number(0.01, 360_000) }),
+      shape(['motion', 'of', 'gain'], { motion: { const: 'follow' }, of: { type: 'string', maxLength: 80 }, gain: amount, delay: number(0, 10), decay: number(0, 10) }),
+    ],
+  };
+}
+
+const zone = shape(['kind'], {
+  kind: { enum: ['all', 'edges', 'ellipse', 'quiet'] },
+  x: number(-1, 2),
+  y: number(-1, 2),
+  across: number(0.01, 4),
+  down: number(0.01, 4),
+  soft: number(0, 1),
+  tones: { type: 'array', minItems: 2, maxItems: LOOK_LIMITS.points, items: { type: 'array', minItems: 2, maxItems: 2, items: number(0, 1) } },
 });
+const span = shape(['from', 'to'], { from: seconds, to: seconds, in: seconds, out: seconds });
+const id = { type: 'string', minLength: 1, maxLength: 60 };
+const change = { at: seconds, x: number(-1, 2), y: number(-1, 2), scale: number(0, 10) };
+const events = shape([], {
+  muted: { type: 'array', maxItems: LOOK_LIMITS.changes, items: id },
+  changed: { type: 'object', additionalProperties: shape([], change) },
+  pinned: { type: 'array', maxItems: LOOK_LIMITS.changes, items: shape(['id', 'at'], { id, ...change, length: number(0, 60) }) },
+});
+
+function use(trait: AnyTrait): Json {
+  const settings = Object.entries(trait.settings as Record<string, Setting>);
+  const moving = settings.filter(([, s]) => s.kind === 'number' || s.kind === 'colour');
+  return {
+    title: trait.name,
+    description: trait.says,
+    ...shape(['trait'], {
+      trait: { const: trait.id },
+      name: { type: 'string', minLength: 1, maxLength: LOOK_LIMITS.name },
+      act: { enum: ACTS, default: trait.act },
+      on: { type: 'boolean', default: true },
+      strength: { type: 'number', minimum: 0, maximum: 1, default: 1 },
+      seed,
+      settings: shape([], Object.fromEntries(settings.map(([key, s]) => [key, setting(s)]))),
+      motions: shape([], Object.fromEntries(moving.map(([key, s]) => [key, motion(s)]))),
+      blend: { enum: BLENDS, default: 'normal' },
+      zone,
+      when: { type: 'array', maxItems: LOOK_LIMITS.spans, items: span },
+      ...(trait.events ? { events } : {}),
+    }),
+  };
+}
 
 /** A JSON Schema (2020-12) of look files, made from the declarations of traits and carriers. */
 export function lookJsonSchema(): Json {

@@ -1,6 +1,50 @@
+import type { EventChanges } from '../events/events';
+import type { Motion } from '../motion/motion';
+import type { Value } from '../traits/settings';
 import type { Act } from '../traits/trait';
 
 export const LOOK_SCHEMA = 'tin-ghost/look@1';
+
+/** Ways in which a worn picture is laid over what it was: the W3C's separable modes, and add and subtract. The order is that of the kernel. */
+export const BLENDS = [
+  'normal',
+  'multiply',
+  'screen',
+  'overlay',
+  'darken',
+  'lighten',
+  'colour-dodge',
+  'colour-burn',
+  'hard-light',
+  'soft-light',
+  'difference',
+  'exclusion',
+  'add',
+  'subtract',
+] as const;
+export type Blend = (typeof BLENDS)[number];
+
+/** Where in the picture a trait acts. Places and radii in shares of the width and the height. */
+export interface Zone {
+  readonly kind: 'all' | 'edges' | 'ellipse' | 'quiet';
+  /** Middle of the ellipse; default the picture's. */
+  readonly x?: number;
+  readonly y?: number;
+  readonly across?: number;
+  readonly down?: number;
+  /** Share of the radius over which the border fades. */
+  readonly soft?: number;
+  /** How much of the trait shows at a luma: points [luma, share], joined by lines. */
+  readonly tones?: readonly (readonly [number, number])[];
+}
+
+/** A time in which a trait acts, in seconds, with ramps in and out inside it. */
+export interface Span {
+  readonly from: number;
+  readonly to: number;
+  readonly in?: number;
+  readonly out?: number;
+}
 
 /** One use of a trait in a look. What is left out takes its default. */
 export interface TraitUse {
@@ -15,7 +59,14 @@ export interface TraitUse {
   readonly strength?: number;
   /** Varies this use's randomness alone. */
   readonly seed?: number;
-  readonly settings?: Readonly<Record<string, number | boolean>>;
+  readonly settings?: Readonly<Record<string, Value>>;
+  /** By the setting that moves. */
+  readonly motions?: Readonly<Record<string, Motion>>;
+  readonly blend?: Blend;
+  readonly zone?: Zone;
+  /** Default: always. */
+  readonly when?: readonly Span[];
+  readonly events?: EventChanges;
 }
 
 export interface Life {
@@ -34,4 +85,4 @@ export interface Look {
 export const EMPTY_LOOK: Look = { schema: LOOK_SCHEMA, name: 'Clean', seed: 1, lives: [] };
 
 /** Largest numbers a look may hold; far above any use, far below what would stall the engine. */
-export const LOOK_LIMITS = { lives: 8, traits: 64, name: 120, bytes: 262_144 } as const;
+export const LOOK_LIMITS = { lives: 8, traits: 64, name: 120, bytes: 262_144, keys: 500, speeds: 8, spans: 100, changes: 5000, points: 33 } as const;

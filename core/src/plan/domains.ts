@@ -1,4 +1,5 @@
-import type { Kernels } from '../engine';
+import type { Engine, Kernels } from '../engine';
+import { LUMA_WEIGHTS } from '../frame/encoding';
 import { rowAt, type Surface } from '../frame/surface';
 import type { Domain } from '../traits/trait';
 
@@ -11,7 +12,7 @@ const LEAST_LIGHT = 2 ** -29;
 
 type Row = (k: Kernels, p: number, count: number) => void;
 
-/** Each change of domain in one pass; density = -log10(light) = -2.4 log10(signal). */
+/** Each change of domain in one pass, plane by plane; density = -log10(light) = -2.4 log10(signal). */
 const CHANGES: Record<string, Row> = {
   'display>linear': (k, p, n) => k.powRow(p, n, GAMMA, LEAST_SIGNAL),
   'linear>display': (k, p, n) => k.powRow(p, n, 1 / GAMMA, LEAST_LIGHT),
@@ -21,10 +22,58 @@ const CHANGES: Record<string, Row> = {
   'density>linear': (k, p, n) => k.expRow(p, n, -LOG2_10),
 };
 
-/** Changes the rows of a surface from one domain to another, in place. */
-export function changeDomain(k: Kernels, surface: Surface, from: Domain, to: Domain): void {
-  const row = CHANGES[`${from}>${to}`]!;
-  for (let plane = 0; plane < 3; plane++) {
-    for (let y = surface.top; y < surface.bottom; y++) row(k, rowAt(surface, plane, y), surface.width);
+/** The rows of matrix and offsets that `matrixRow` takes. */
+function matrices(): Record<string, number[]> {
+  const { kr, kb } = LUMA_WEIGHTS.bt601;
+  const kg = 1 - kr - kb;
+  const [u, v] = [2 * (1 - kb), 2 * (1 - kr)];
+  return {
+    'display>video': [kr, kg, kb, -kr / u, -kg / u, (1 - kb) / u, (1 - kr) / v, -kg / v, -kb / v, 0, 0, 0],
+    'video>display': [1, 0, v, 1, (-kb * u) / kg, (-kr * v) / kg, 1, u, 0, 0, 0, 0],
+  };
+}
+
+/** The changes that lead from one domain to another: one, or two by way of `display`. */
+export function domainPath(from: Domain, to: Domain): [Domain, Domain][] {
+  if (from === to) return [];
+  if (`${from}>${to}` in CHANGES || from === 'display' || to === 'display') return [[from, to]];
+  return [
+    [from, 'display'],
+    ['display', to],
+  ];
+}
+
+/** Changes the domain of rows in place. */
+export class DomainChanger {
+  private readonly matrices: Record<string, number>;
+
+  constructor(
+    private readonly engine: Engine,
+    reserve: (bytes: number) => number,
+  ) {
+    this.matrices = Object.fromEntries(
+      Object.entries(matrices()).map(([name, m]) => {
+        const at = reserve(48);
+        engine.floats(at, 12).set(m);
+        return [name, at];
+      }),
+    );
+  }
+
+  /** One change that `domainPath` names. */
+  run(surface: Surface, from: Domain, to: Domain): void {
+    const k = this.engine.kernels;
+    const name = `${from}>${to}`;
+    const matrix = this.matrices[name];
+    for (let y = surface.top; y < surface.bottom; y++) {
+      const rows = [rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y)] as const;
+      if (matrix !== undefined) k.matrixRow(rows[0], rows[1], rows[2], surface.width, matrix);
+      else for (const row of rows) CHANGES[name]!(k, row, surface.width);
+    }
+  }
+
+  /** One row of some other signal, such as luma, to `display`. `video` luma is display already. */
+  toDisplay(row: number, count: number, from: Domain): void {
+    if (from !== 'display' && from !== 'video') CHANGES[`${from}>display`]!(this.engine.kernels, row, count);
   }
 }

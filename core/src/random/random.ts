@@ -22,3 +22,34 @@ export function hashText(text: string): number {
   for (let i = 0; i < text.length; i++) h = Math.imul(h ^ text.charCodeAt(i), 0x01000193);
   return scramble(h);
 }
+
+/** Evenly spread over 0 to 1 (1 not included). */
+export const even = (...address: number[]): number => hash(...address) / 4294967296;
+
+/** A bell of zero mean and unit variance that ends at 4.2 sigma: the sum of six even numbers of 16 bits. */
+export function bell(...address: number[]): number {
+  let sum = 0;
+  for (let i = 0; i < 3; i++) {
+    const h = hash(...address, 0x51ed + i);
+    sum += (h & 0xffff) + (h >>> 16);
+  }
+  // Six even numbers of 0..65535: mean 6 * 32767.5, variance 6 (65536^2 - 1) / 12.
+  return (sum - 196605) / 46340.95;
+}
+
+/**
+ * A Poisson count from one even number: never falls when the mean rises, so that what was there stays when more is asked for.
+ * @param mean 0 to 400 @param u 0..1 @param exp the kernels' exponential
+ */
+export function poisson(mean: number, u: number, exp: (x: number) => number): number {
+  let term = exp(-mean);
+  let sum = term;
+  let count = 0;
+  const most = Math.ceil(mean + 12 * Math.sqrt(mean) + 12);
+  while (u > sum && count < most) {
+    count++;
+    term *= mean / count;
+    sum += term;
+  }
+  return count;
+}

@@ -4,15 +4,43 @@
  */
 import type { Units } from './units';
 
-export type Unit = 'percentOfWidth' | 'percent' | 'micrometres' | 'lines' | 'linesPerSecond' | 'thousandths' | 'share';
+export type Unit =
+  | 'percentOfWidth'
+  | 'percentOfHeight'
+  | 'percent'
+  | 'micrometres'
+  | 'millimetres'
+  | 'lines'
+  | 'linesPerSecond'
+  | 'nanoseconds'
+  | 'megahertz'
+  | 'hertz'
+  | 'perSecond'
+  | 'perMinute'
+  | 'perPicture'
+  | 'seconds'
+  | 'pictures'
+  | 'decibels'
+  | 'stops'
+  | 'degrees'
+  | 'thousandths'
+  | 'share';
 
-export interface NumberSetting {
+/** Red, green and blue of a colour as displayed, each 0 to 1. */
+export type Colour = readonly [number, number, number];
+
+export type Value = number | boolean | string | Colour;
+
+interface Described {
+  readonly name: string;
+  readonly says: string;
+}
+
+export interface NumberSetting extends Described {
   readonly kind: 'number';
   readonly unit: Unit;
   /** Unit as written beside the value. */
   readonly sign: string;
-  readonly name: string;
-  readonly says: string;
   readonly default: number;
   readonly min: number;
   readonly max: number;
@@ -22,19 +50,27 @@ export interface NumberSetting {
   readonly resolve: (value: number, units: Units) => number;
 }
 
-export interface ToggleSetting {
+export interface ToggleSetting extends Described {
   readonly kind: 'toggle';
-  readonly name: string;
-  readonly says: string;
   readonly default: boolean;
 }
 
-export type Setting = NumberSetting | ToggleSetting;
+export interface ChoiceSetting<T extends string = string> extends Described {
+  readonly kind: 'choice';
+  readonly default: T;
+  /** What may be chosen, with its name for people. */
+  readonly options: Readonly<Record<T, string>>;
+}
+
+export interface ColourSetting extends Described {
+  readonly kind: 'colour';
+  readonly default: Colour;
+}
+
+export type Setting = NumberSetting | ToggleSetting | ChoiceSetting | ColourSetting;
 export type Settings = Readonly<Record<string, Setting>>;
 
-interface NumberOptions {
-  name: string;
-  says: string;
+interface NumberOptions extends Described {
   default: number;
   min?: number;
   max: number;
@@ -42,22 +78,46 @@ interface NumberOptions {
 }
 
 const number =
-  (unit: Unit, sign: string, step: number, resolve: NumberSetting['resolve']) =>
+  (unit: Unit, sign: string, step: number, resolve: NumberSetting['resolve'] = (v) => v) =>
   (options: NumberOptions): NumberSetting => ({ kind: 'number', unit, sign, min: 0, step, ...options, resolve });
 
 /** Length in hundredths of the picture's width; becomes pixels. */
 export const percentOfWidth = number('percentOfWidth', '% W', 0.01, (v, u) => (v / 100) * u.width);
+/** Length in hundredths of the picture's height; becomes pixels down the picture. */
+export const percentOfHeight = number('percentOfHeight', '% H', 0.01, (v, u) => (v / 100) * u.height);
 /** A ratio in hundredths; becomes the ratio. */
 export const percent = number('percent', '%', 0.01, (v) => v / 100);
 /** Length on the carrier's gate; becomes pixels. */
 export const micrometres = number('micrometres', 'µm', 0.1, (v, u) => v / u.micrometresPerPixel);
+/** Length on the carrier's gate; becomes pixels. */
+export const millimetres = number('millimetres', 'mm', 0.01, (v, u) => (v * 1000) / u.micrometresPerPixel);
 /** A count of lines over the picture's height. */
-export const lines = number('lines', 'lines', 1, (v) => v);
+export const lines = number('lines', 'lines', 1);
 /** Lines a second. */
-export const linesPerSecond = number('linesPerSecond', 'lines/s', 0.1, (v) => v);
+export const linesPerSecond = number('linesPerSecond', 'lines/s', 0.1);
+/** Time along a line; becomes pixels. */
+export const nanoseconds = number('nanoseconds', 'ns', 1, (v, u) => v / 1000 / u.microsecondsPerPixel);
+/** Frequency along a line; becomes cycles a pixel. */
+export const megahertz = number('megahertz', 'MHz', 0.01, (v, u) => v * u.microsecondsPerPixel);
+export const hertz = number('hertz', 'Hz', 0.1);
+export const perSecond = number('perSecond', '/s', 0.1);
+export const perMinute = number('perMinute', '/min', 0.1);
+/** A mean count on each of the carrier's pictures. */
+export const perPicture = number('perPicture', '/picture', 0.1);
+export const seconds = number('seconds', 's', 0.01);
+/** A count of the carrier's pictures. */
+export const pictures = number('pictures', 'pictures', 1);
+/** Becomes a ratio of amplitudes. */
+export const decibels = number('decibels', 'dB', 0.5);
+/** A power of two of light. */
+export const stops = number('stops', 'stops', 0.05);
+/** Becomes radians. */
+export const degrees = number('degrees', '°', 0.01, (v) => (v * Math.PI) / 180);
 /** Density x 1000; becomes density. */
 export const thousandths = number('thousandths', 'D × 1000', 0.1, (v) => v / 1000);
 /** 0 to 1. */
-export const share = (options: Omit<NumberOptions, 'max'> & { max?: number }): NumberSetting => number('share', '', 0.01, (v) => v)({ max: 1, ...options });
+export const share = (options: Omit<NumberOptions, 'max'> & { max?: number }): NumberSetting => number('share', '', 0.01)({ max: 1, ...options });
 
 export const toggle = (options: Omit<ToggleSetting, 'kind'>): ToggleSetting => ({ kind: 'toggle', ...options });
+export const choice = <T extends string>(options: Omit<ChoiceSetting<T>, 'kind'>): ChoiceSetting<T> => ({ kind: 'choice', ...options });
+export const colour = (options: Omit<ColourSetting, 'kind'>): ColourSetting => ({ kind: 'colour', ...options });

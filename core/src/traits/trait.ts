@@ -1,6 +1,7 @@
-import type { Engine } from '../engine';
+import type { Engine, Store } from '../engine';
 import type { Surface } from '../frame/surface';
-import type { NumberSetting, Settings } from './settings';
+import type { ActiveEvent } from '../events/events';
+import type { ChoiceSetting, Colour, ColourSetting, NumberSetting, Settings } from './settings';
 import type { Units } from './units';
 
 /** Where in the carrier's life a trait happens, in physical order. */
@@ -8,36 +9,49 @@ export const ACTS = ['lens', 'stock', 'years', 'machine', 'screen'] as const;
 export type Act = (typeof ACTS)[number];
 
 /**
- * `display`: BT.709 R'G'B', 0..1. `linear`: light, 1 at white. `density`: -log10 of light. `any`: whichever the
- * picture is in.
+ * `display`: BT.709 R'G'B', 0..1. `linear`: light, 1 at white. `density`: -log10 of light. `video`: Y'CbCr by BT.601, Y'
+ * 0..1, colour differences -1/2..1/2. `any`: whichever the picture is in.
  */
-export type Domain = 'display' | 'linear' | 'density';
+export type Domain = 'display' | 'linear' | 'density' | 'video';
 
 /** What a trait reads: its own pixel, its own row, or neighbours anywhere. */
 export type Footprint = 'point' | 'line' | 'area';
 
-/** Values of a trait's settings in their units. */
-export type Values<S extends Settings> = { [K in keyof S]: S[K] extends NumberSetting ? number : boolean };
+/** Values of a trait's settings: in their units, or as numbers for a picture (lengths in pixels). */
+export type Values<S extends Settings> = {
+  readonly [K in keyof S]: S[K] extends NumberSetting ? number : S[K] extends ColourSetting ? Colour : S[K] extends ChoiceSetting<infer T> ? T : boolean;
+};
 
 /** What is known when a look is compiled for a size. */
-export interface Preparation<S extends Settings> {
+export interface Preparation {
   readonly engine: Engine;
   readonly units: Units;
-  /** Settings as numbers for this picture (lengths in pixels); toggles as they are. */
-  readonly settings: Values<S>;
   /** Of this use of the trait. */
   readonly seed: number;
-  /** Pictures a second. */
+  /** The carrier's pictures a second. */
   readonly rate: number;
+  /** The picture's domain where the trait works in any. */
+  readonly domain: Domain;
+  readonly footprint: Footprint;
   /** Reserves bytes in the engine for as long as the plan lives. */
   reserve(bytes: number): number;
+  /** Memory that grows with what is asked of it and lives as long as the plan. */
+  store(): Store;
+  /** Hands over something of the plan's life span. */
+  own<T extends { release(): void }>(thing: T): T;
 }
 
 /** One picture, or one band of it, to be worn. */
-export interface Pass {
+export interface Pass<S extends Settings = Settings> {
   readonly surface: Surface;
   /** The carrier's picture, counted from 0. */
   readonly picture: number;
+  /** Moment of that picture. */
+  readonly seconds: number;
+  /** Settings at this moment as numbers for this picture. The same object as long as nothing changes; see `perSettings`. */
+  readonly settings: Values<S>;
+  /** Events under way. */
+  readonly events: readonly ActiveEvent[];
   /** For `area`: three planes of the size of the surface to write into; exchange them with the surface's by `swap`. */
   readonly spare: readonly number[];
   /** Makes spare plane `plane` the picture's. */
@@ -45,7 +59,26 @@ export interface Pass {
 }
 
 /** Wears one band (point and line) or the whole picture (area). A function of the pass alone. */
-export type Render = (pass: Pass) => void;
+export type Render<S extends Settings = Settings> = (pass: Pass<S>) => void;
+
+/** How a trait makes events. All is worked out from the settings in their units at a moment. */
+export interface EventSource<S extends Settings> {
+  /** Events a second. */
+  rate(settings: Values<S>, picturesPerSecond: number): number;
+  /** Seconds that an event lasts, from a number drawn for it (0..1); at least one picture is shown. */
+  length(settings: Values<S>, drawn: number, picturesPerSecond: number): number;
+  /** The longest an event can last, in seconds. */
+  readonly longest: number;
+}
+
+/** What a trait needs to tell how active it is. */
+export interface Liveliness<S extends Settings> {
+  readonly engine: Engine;
+  readonly settings: Values<S>;
+  readonly seed: number;
+  readonly picture: number;
+  readonly seconds: number;
+}
 
 export interface Trait<S extends Settings = Settings> {
   readonly id: string;
@@ -56,11 +89,16 @@ export interface Trait<S extends Settings = Settings> {
   readonly domain: Domain | 'any';
   readonly settings: S;
   /** May depend on the settings: a shift along the row reads less than one across rows. */
-  readonly footprint: (settings: Values<S>) => Footprint;
+  readonly footprint: Footprint | ((settings: Values<S>) => Footprint);
   /** True where these settings leave every picture as it is. */
   readonly idle?: (settings: Values<S>) => boolean;
+  readonly events?: EventSource<S>;
+  /** How active it is at a moment, for traits that follow it; about 1 when it is fully so, 0 on the mean for what swings. */
+  readonly activity?: (moment: Liveliness<S>) => number;
+  /** Holds pictures: which of the carrier's pictures a picture of the file shows. Such a trait changes no pixel. */
+  readonly cadence?: (settings: Values<S>) => number;
   /** Called once a plan. */
-  readonly prepare: (preparation: Preparation<S>) => Render;
+  readonly prepare: (preparation: Preparation) => Render<S>;
 }
 
 /** A trait as the index holds it, whatever its settings. */
@@ -69,3 +107,16 @@ export type AnyTrait = Trait<any>;
 
 /** Declares a trait; the declaration is all that cards, checks, documents and plans read. */
 export const trait = <S extends Settings>(declaration: Trait<S>): Trait<S> => declaration;
+
+/** What follows from settings alone, worked out anew only when they change. */
+export function perSettings<S, T>(work: (settings: S) => T): (settings: S) => T {
+  let of: S | undefined;
+  let made: T;
+  return (settings) => {
+    if (settings !== of) {
+      made = work(settings);
+      of = settings;
+    }
+    return made;
+  };
+}

@@ -1,6 +1,6 @@
 import { rowAt } from '../../frame/surface';
 import { lines, linesPerSecond, share } from '../settings';
-import { trait } from '../trait';
+import { perSettings, trait, type Values } from '../trait';
 
 /**
  * How much of a wave of `frequency` cycles a pixel survives: the mean over the pixel's height, and nothing from half a
@@ -14,6 +14,13 @@ function damping(frequency: number, engine: { sin(x: number): number; cos(x: num
   return box * fade;
 }
 
+const settings = {
+  lines: lines({ name: 'Lines', says: 'Lines over the height of the picture', default: 240, min: 30, max: 1200 }),
+  width: share({ name: 'Beam width', says: 'Width of a dark line over the distance of lines', default: 0.6, min: 0.3, max: 1.5 }),
+  widening: share({ name: 'Widening', says: 'How much wider a white line is', default: 0.5, max: 1.5 }),
+  drift: linesPerSecond({ name: 'Drift', says: 'Lines a second the pattern moves down; 0 is locked to the picture', default: 0, min: -60, max: 60 }),
+};
+
 /**
  * The lines a beam writes on a tube. Each line is a bell in linear light that widens with brightness, so bright lines meet
  * and dark ones part; the mean light stays. A picture too low to hold the lines shows none instead of moire.
@@ -24,20 +31,18 @@ export const scanlines = trait({
   name: 'Scanlines',
   says: 'The beam writes the picture in lines, thin where it is dark and broad where it is bright.',
   domain: 'linear',
-  settings: {
-    lines: lines({ name: 'Lines', says: 'Lines over the height of the picture', default: 240, min: 30, max: 1200 }),
-    width: share({ name: 'Beam width', says: 'Width of a dark line over the distance of lines', default: 0.6, min: 0.3, max: 1.5 }),
-    widening: share({ name: 'Widening', says: 'How much wider a white line is', default: 0.5, max: 1.5 }),
-    drift: linesPerSecond({ name: 'Drift', says: 'Lines a second the pattern moves down; 0 is locked to the picture', default: 0, min: -60, max: 60 }),
-  },
-  footprint: () => 'point',
-  prepare({ engine, settings: s, units, rate }) {
+  settings,
+  footprint: 'point',
+  prepare({ engine, units }) {
     const k = engine.kernels;
-    const frequency = s.lines / units.height;
-    const amounts = [1, 2, 3].map((m) => damping(m * frequency, k));
-    return ({ surface, picture }) => {
+    const ofSettings = perSettings((s: Values<typeof settings>) => {
+      const frequency = s.lines / units.height;
+      return { frequency, amounts: [1, 2, 3].map((m) => damping(m * frequency, k)) };
+    });
+    return ({ surface, seconds, settings: s }) => {
+      const { frequency, amounts } = ofSettings(s);
       // The whole lines drop out before the product with the row, so a long shot drifts as exactly as a short one.
-      const moved = (((picture * s.drift) / rate) % 1) + 0.5;
+      const moved = ((seconds * s.drift) % 1) + 0.5;
       for (let y = surface.top; y < surface.bottom; y++) {
         const phase = 2 * Math.PI * ((((y + 0.5) * frequency) % 1) - moved);
         const [c1, c2, c3] = amounts.map((amount, i) => (amount === 0 ? 0 : amount * k.cos((i + 1) * phase)));

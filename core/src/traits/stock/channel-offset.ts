@@ -1,7 +1,7 @@
 import { cubicTaps, Resampler } from '../../frame/resample';
 import { rowAt } from '../../frame/surface';
 import { percent, percentOfWidth } from '../settings';
-import { trait, type Values } from '../trait';
+import { perSettings, trait, type Values } from '../trait';
 
 const shift = (name: string, value: number) => percentOfWidth({ name, says: 'Shift in hundredths of the width of the picture', default: value, min: -5, max: 5 });
 const scale = (name: string) => percent({ name, says: 'Size of this colour’s picture about the middle; 100 is as it was', default: 100, min: 90, max: 110 });
@@ -48,40 +48,46 @@ export const channelOffset = trait({
   settings,
   footprint: (s) => (moves(s).every(alongRow) ? 'line' : 'area'),
   idle: (s) => moves(s).every(rests),
-  prepare({ engine, settings: s, units, reserve }) {
+  prepare({ engine, units, footprint, store }) {
     const k = engine.kernels;
     const { width, height } = units;
-    if (moves(s).every(alongRow)) {
-      const shifts = moves(s).map((m, plane) => {
-        if (rests(m)) return null;
-        // Every sample of the row has the same four weights, so one filter serves for all.
-        const one = cubicTaps(1, -m.across, 1);
-        const weights = reserve(16);
-        engine.floats(weights, 4).set(one.weights);
-        return { plane, start: one.starts[0]!, weights };
+    if (footprint === 'line') {
+      const weights = [0, 1, 2].map(() => store());
+      const padded = store();
+      const ofSettings = perSettings((s: Values<typeof settings>) => {
+        const shifts = moves(s).flatMap((m, plane) => {
+          if (rests(m)) return [];
+          // Every sample of the row has the same four weights, so one filter serves for all.
+          const one = cubicTaps(1, -m.across, 1);
+          return [{ plane, start: one.starts[0]!, weights: weights[plane]!.floats(one.weights) }];
+        });
+        const pad = Math.max(0, ...shifts.map((m) => Math.abs(m.start))) + 8;
+        return { shifts, pad, padded: padded.at((width + 2 * pad + 16) * 4) };
       });
-      const pad = Math.max(...shifts.map((m) => Math.abs(m?.start ?? 0))) + 8;
-      const padded = reserve((width + 2 * pad + 16) * 4);
-      return ({ surface }) => {
+      return ({ surface, settings: s }) => {
+        const { shifts, pad, padded: row } = ofSettings(s);
         for (const m of shifts) {
-          if (!m) continue;
           for (let y = surface.top; y < surface.bottom; y++) {
-            const row = rowAt(surface, m.plane, y);
-            k.padRow(padded, row, width, pad);
-            k.firRow(row, padded + (pad + m.start) * 4, width, m.weights, 4);
+            const at = rowAt(surface, m.plane, y);
+            k.padRow(row, at, width, pad);
+            k.firRow(at, row + (pad + m.start) * 4, width, m.weights, 4);
           }
         }
       };
     }
-    const resamplers = moves(s).map((m) => {
-      if (rests(m)) return null;
-      // Target x shows the source at (x + 1/2 - middle - across) / scale + middle.
-      const across = cubicTaps(width, (-width / 2 - m.across) / m.scale + width / 2, 1 / m.scale);
-      const down = cubicTaps(height, (-height / 2 - m.down) / m.scale + height / 2, 1 / m.scale);
-      return new Resampler(engine, reserve, width, height, across, down);
-    });
+    const stores = [0, 1, 2].map(() => Array.from({ length: 6 }, () => store()));
+    const ofSettings = perSettings((s: Values<typeof settings>) =>
+      moves(s).map((m, plane) => {
+        if (rests(m)) return null;
+        // Target x shows the source at (x + 1/2 - middle - across) / scale + middle.
+        const across = cubicTaps(width, (-width / 2 - m.across) / m.scale + width / 2, 1 / m.scale);
+        const down = cubicTaps(height, (-height / 2 - m.down) / m.scale + height / 2, 1 / m.scale);
+        let next = 0;
+        return new Resampler(engine, (bytes) => stores[plane]![next++]!.at(bytes), width, height, across, down);
+      }),
+    );
     return (pass) => {
-      resamplers.forEach((resampler, plane) => {
+      ofSettings(pass.settings).forEach((resampler, plane) => {
         if (!resampler) return;
         resampler.run(pass.spare[plane]!, pass.surface.stride, pass.surface.planes[plane]!, pass.surface.stride);
         pass.swap(plane);

@@ -1,12 +1,23 @@
+import { NoiseField } from '../../frame/noise';
 import { rowAt } from '../../frame/surface';
 import { hash } from '../../random/random';
 import { micrometres, share, thousandths, toggle } from '../settings';
-import { trait } from '../trait';
+import { perSettings, trait, type Values } from '../trait';
 
 /** Full width at half height of a bell, over its sigma. */
 const WIDTH_TO_SIGMA = 2.3548;
 /** Granularity is read through a round aperture of this diameter in um (ISO 10505). */
 const APERTURE = 48;
+
+const settings = {
+  rms: thousandths({ name: 'Granularity', says: 'RMS density × 1000 through a 48 µm aperture, at mid-grey', default: 9, max: 40 }),
+  size: micrometres({ name: 'Size', says: 'Width of a grain clump on the film', default: 8, min: 1, max: 40 }),
+  colour: share({ name: 'Colour', says: 'How far the three dye layers differ; 0 is grey grain', default: 0.4 }),
+  shadows: share({ name: 'In shadows', says: 'Share that shows in the deepest shadows', default: 0.45 }),
+  middles: share({ name: 'In middles', says: 'Share that shows at mid-grey', default: 1 }),
+  highlights: share({ name: 'In highlights', says: 'Share that shows in clear film', default: 0.35 }),
+  frozen: toggle({ name: 'Frozen', says: 'The same grain on every picture', default: false }),
+};
 
 /**
  * Film grain: noise in density whose RMS through a 48 um aperture is what is set, whatever the size of a pixel on the
@@ -20,79 +31,36 @@ export const grain = trait({
   name: 'Grain',
   says: 'The picture is made of grains and dye clouds, new on every picture.',
   domain: 'density',
-  settings: {
-    rms: thousandths({ name: 'Granularity', says: 'RMS density × 1000 through a 48 µm aperture, at mid-grey', default: 9, max: 40 }),
-    size: micrometres({ name: 'Size', says: 'Width of a grain clump on the film', default: 8, min: 1, max: 40 }),
-    colour: share({ name: 'Colour', says: 'How far the three dye layers differ; 0 is grey grain', default: 0.4 }),
-    shadows: share({ name: 'In shadows', says: 'Share that shows in the deepest shadows', default: 0.45 }),
-    middles: share({ name: 'In middles', says: 'Share that shows at mid-grey', default: 1 }),
-    highlights: share({ name: 'In highlights', says: 'Share that shows in clear film', default: 0.35 }),
-    frozen: toggle({ name: 'Frozen', says: 'The same grain on every picture', default: false }),
-  },
-  footprint: () => 'point',
+  settings,
+  footprint: 'point',
   idle: (s) => s.rms === 0 || (s.shadows === 0 && s.middles === 0 && s.highlights === 0),
-  prepare({ engine, settings: s, units, seed, reserve }) {
+  prepare({ engine, units, seed, store, own }) {
     const k = engine.kernels;
     const { width } = units;
     const pixel = units.micrometresPerPixel;
-    const sigma = (s.size * pixel) / WIDTH_TO_SIGMA;
-    const white = s.rms / Math.sqrt(admittance(sigma, k.exp)) / pixel;
+    const fields = [0, 1, 2].map(() => own(new NoiseField(engine)));
+    const rows = [0, 1, 2].map(() => store());
+    const ofSettings = perSettings((s: Values<typeof settings>) => {
+      const sigma = (s.size * pixel) / WIDTH_TO_SIGMA;
+      const white = s.rms / Math.sqrt(admittance(sigma, k.exp)) / pixel;
+      for (const field of fields) field.shape(width, sigma / pixel);
+      // Unit variance of each layer: own^2 + 2 own shared + 3 shared^2 = 1.
+      const shared = (Math.sqrt(3 - 2 * s.colour * s.colour) - s.colour) / 3;
+      // Parabola through the three tones at 0, 1/2 and 1.
+      const [h, m, d] = [s.highlights * white, s.middles * white, s.shadows * white];
+      return { shared, response: [h, -3 * h + 4 * m - d, 2 * h - 4 * m + 2 * d] as const };
+    });
+    const noise = rows.map((row) => row.at(((width + 7) & ~7) * 4));
 
-    const bell = bellTaps(sigma / pixel, k.exp);
-    const reach = (bell.length - 1) / 2;
-    const weights = reserve(bell.length * 4);
-    engine.floats(weights, bell.length).set(bell);
-
-    const grey = s.colour === 0;
-    const fields = grey ? 1 : 3;
-    // Unit variance of each layer: own^2 + 2 own shared + 3 shared^2 = 1.
-    const own = s.colour;
-    const shared = (Math.sqrt(3 - 2 * own * own) - own) / 3;
-    // Parabola through the three tones at 0, 1/2 and 1.
-    const [h, m, d] = [s.highlights * white, s.middles * white, s.shadows * white];
-    const response = [h, -3 * h + 4 * m - d, 2 * h - 4 * m + 2 * d] as const;
-
-    // Rows already filtered along, kept in a ring: the next row of the picture needs all but one of them again. What a
-    // slot holds is named by (picture, field, row), so that the order of calls cannot matter.
-    const ring = bell.length;
-    const stride = ((width + 7) & ~7) * 4;
-    const slots = Array.from({ length: fields }, () => ({ rows: reserve(ring * stride), holds: new Array<string>(ring).fill('') }));
-    const raw = reserve((width + 2 * reach + 16) * 4);
-    const list = reserve(ring * 4);
-    const noise = Array.from({ length: fields }, () => reserve(stride));
-
-    const filtered = (field: number, picture: number, y: number): number => {
-      const slot = slots[field]!;
-      const index = ((y % ring) + ring) % ring;
-      const at = slot.rows + index * stride;
-      const name = `${picture}:${y}`;
-      if (slot.holds[index] !== name) {
-        slot.holds[index] = name;
-        const rowSeed = hash(seed, picture, field, y);
-        if (reach === 0) k.whiteRow(at, width, rowSeed, 0);
-        else {
-          k.whiteRow(raw, width + 2 * reach, rowSeed, -reach);
-          k.firRow(at, raw, width, weights, ring);
-        }
-      }
-      return at;
-    };
-
-    return ({ surface, picture }) => {
+    return ({ surface, picture, settings: s }) => {
+      const { shared, response } = ofSettings(s);
       const shown = s.frozen ? 0 : picture;
+      const used = s.colour === 0 ? 1 : 3;
       for (let y = surface.top; y < surface.bottom; y++) {
-        for (let field = 0; field < fields; field++) {
-          if (reach === 0) {
-            noise[field] = filtered(field, shown, y);
-            continue;
-          }
-          const rows = engine.ints(list, ring);
-          for (let j = 0; j < ring; j++) rows[j] = filtered(field, shown, y + j - reach);
-          k.mixRows(noise[field]!, list, weights, ring, width);
-        }
+        for (let field = 0; field < used; field++) fields[field]!.row(noise[field]!, hash(seed, shown, field), y);
         const [r, g, b] = [rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y)];
-        if (grey) k.grainRowGrey(r, g, b, noise[0]!, width, ...response);
-        else k.grainRow(r, g, b, noise[0]!, noise[1]!, noise[2]!, width, own, shared, ...response);
+        if (used === 1) k.grainRowGrey(r, g, b, noise[0]!, width, ...response);
+        else k.grainRow(r, g, b, noise[0]!, noise[1]!, noise[2]!, width, s.colour, shared, ...response);
       }
     };
   },
@@ -116,12 +84,4 @@ function admittance(sigma: number, exp: (x: number) => number): number {
     sum += Math.max(0, overlap) * (r / spread) * exp(-(r * r) / (2 * spread));
   }
   return (sum * (APERTURE / STEPS)) / area;
-}
-
-/** A sampled bell of sigma pixels, out to 3 sigma, its sum 1 so that slow variation passes unchanged. */
-function bellTaps(sigma: number, exp: (x: number) => number): Float32Array {
-  const reach = sigma < 0.2 ? 0 : Math.ceil(3 * sigma);
-  const taps = Array.from({ length: 2 * reach + 1 }, (_, i) => exp(-((i - reach) ** 2) / (2 * Math.max(sigma, 1e-6) ** 2)));
-  const sum = taps.reduce((a, b) => a + b, 0);
-  return Float32Array.from(taps, (t) => t / sum);
 }

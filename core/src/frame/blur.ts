@@ -1,0 +1,144 @@
+import type { Engine, Store } from '../engine';
+import { floatStride } from './surface';
+
+/** A blur narrower than this at its level would let the halving show. */
+const LEAST_SIGMA = 1.25;
+/** Bells narrower than this (in pixels) are left out: their neighbours' weights fall below 1e-5. */
+const NOTHING = 0.2;
+
+/** A sampled bell of sigma pixels, out to where its weights fall below a thousandth of the middle's, its sum 1. */
+export function bellTaps(sigma: number, exp: (x: number) => number): Float32Array {
+  const reach = sigma < NOTHING ? 0 : Math.max(1, Math.floor(3.7 * sigma));
+  const taps = Array.from({ length: 2 * reach + 1 }, (_, i) => exp(-((i - reach) ** 2) / (2 * Math.max(sigma, 1e-6) ** 2)));
+  const sum = taps.reduce((a, b) => a + b, 0);
+  return Float32Array.from(taps, (t) => t / sum);
+}
+
+interface Level {
+  readonly width: number;
+  readonly height: number;
+  readonly stride: number;
+}
+
+/**
+ * Gaussian blur of planes of one size, of any radius in about constant time: wide bells run on a reduced picture. Halving by
+ * means of 2x2 and doubling by 3/4 and 1/4 widen a bell themselves, by 4^level (in squared pixels of the picture) each
+ * time; what is left to the bell at the coarsest level follows from that. Edges are continued.
+ */
+export class Blur {
+  private readonly pyramid: Store;
+  private readonly scratch: Store;
+  private readonly taps: Store;
+  private readonly list: Store;
+
+  constructor(
+    private readonly engine: Engine,
+    private readonly width: number,
+    private readonly height: number,
+  ) {
+    this.pyramid = engine.store();
+    this.scratch = engine.store();
+    this.taps = engine.store();
+    this.list = engine.store();
+  }
+
+  release(): void {
+    for (const store of [this.pyramid, this.scratch, this.taps, this.list]) store.release();
+  }
+
+  /** dst = src blurred by a bell of `sigma` pixels across and down. `dst` may be `src`. */
+  run(dst: number, src: number, stride: number, sigma: number): void {
+    let depth = 0;
+    const left = (level: number): number => Math.sqrt(Math.max(0, sigma * sigma - (4 ** level - 1) / 3)) / 2 ** level;
+    while (left(depth + 1) >= LEAST_SIGMA && this.width >> (depth + 1) >= 8 && this.height >> (depth + 1) >= 8) depth++;
+    const levels = this.levels(depth, stride);
+    const sizes = levels.map((l, i) => (i === 0 ? 0 : l.stride * l.height));
+    const base = this.pyramid.at(sizes.reduce((a, b) => a + b, 64));
+    const places = [src];
+    let at = base;
+    for (let i = 1; i <= depth; i++) {
+      places.push(at);
+      at += sizes[i]!;
+      this.halve(places[i]!, levels[i]!, places[i - 1]!, levels[i - 1]!);
+    }
+    if (depth === 0) return this.bell(dst, src, levels[0]!, sigma);
+    this.bell(places[depth]!, places[depth]!, levels[depth]!, left(depth));
+    for (let i = depth; i > 0; i--) this.double(i === 1 ? dst : places[i - 1]!, levels[i - 1]!, places[i]!, levels[i]!);
+  }
+
+  private levels(depth: number, stride: number): Level[] {
+    const levels: Level[] = [{ width: this.width, height: this.height, stride }];
+    for (let i = 1; i <= depth; i++) {
+      const { width, height } = levels[i - 1]!;
+      const w = (width + 1) >> 1;
+      levels.push({ width: w, height: (height + 1) >> 1, stride: floatStride(w) });
+    }
+    return levels;
+  }
+
+  private halve(dst: number, to: Level, src: number, from: Level): void {
+    const k = this.engine.kernels;
+    const row = (n: number, y: number): number => {
+      // Both rows with their last sample continued, as an odd width needs.
+      const at = this.scratch.at(2 * (from.stride + 64)) + n * (from.stride + 64);
+      const source = src + Math.min(from.height - 1, y) * from.stride;
+      if (from.width % 2 === 0) return source;
+      k.copy(at, source, from.width * 4);
+      this.engine.floats(at, from.width + 1)[from.width] = this.engine.floats(source, from.width)[from.width - 1]!;
+      return at;
+    };
+    for (let y = 0; y < to.height; y++) k.halveRow(dst + y * to.stride, row(0, 2 * y), row(1, 2 * y + 1), to.width);
+  }
+
+  private double(dst: number, to: Level, src: number, from: Level): void {
+    const k = this.engine.kernels;
+    const length = from.stride + 64;
+    const at = this.scratch.at(length + 2 * from.stride + 128);
+    const wide = at + length;
+    const weights = this.taps.floats([0.75, 0.25]);
+    const list = this.list.at(8);
+    for (let y = 0; y < to.height; y++) {
+      const near = y >> 1;
+      const far = Math.max(0, Math.min(from.height - 1, y % 2 ? near + 1 : near - 1));
+      const rows = this.engine.ints(list, 2);
+      rows[0] = src + near * from.stride;
+      rows[1] = src + far * from.stride;
+      // Mixed into the middle of a row that is then continued by a sample on each side.
+      const middle = at + 16;
+      k.mixRows(middle, list, weights, 2, from.width);
+      const mixed = this.engine.floats(at, from.width + 8);
+      mixed[3] = mixed[4]!;
+      mixed[4 + from.width] = mixed[3 + from.width]!;
+      k.doubleRow(wide, middle, from.width);
+      k.copy(dst + y * to.stride, wide, to.width * 4);
+    }
+  }
+
+  private bell(dst: number, src: number, level: Level, sigma: number): void {
+    const k = this.engine.kernels;
+    const taps = bellTaps(sigma, k.exp);
+    const reach = (taps.length - 1) / 2;
+    const { width, height, stride } = level;
+    if (reach === 0) {
+      if (dst !== src) k.copy(dst, src, stride * height);
+      return;
+    }
+    const weights = this.taps.floats(taps);
+    const padded = floatStride(width + 2 * reach + 16);
+    // Rows filtered along are kept in a ring as long as the rows about them need them; so source and target may be one.
+    const ring = taps.length + 1;
+    const scratch = this.scratch.at(padded + ring * stride);
+    const rowOf = (y: number): number => scratch + padded + (y % ring) * stride;
+    const list = this.list.at(taps.length * 4);
+    let made = 0;
+    for (let y = 0; y < height; y++) {
+      for (; made <= Math.min(height - 1, y + reach); made++) {
+        k.padRow(scratch, src + made * stride, width, reach);
+        k.firRow(rowOf(made), scratch, width, weights, taps.length);
+      }
+      const rows = this.engine.ints(list, taps.length);
+      for (let j = 0; j < taps.length; j++) rows[j] = rowOf(Math.max(0, Math.min(height - 1, y + j - reach)));
+      k.mixRows(dst + y * stride, list, weights, taps.length, width);
+    }
+  }
+}

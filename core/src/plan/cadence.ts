@@ -1,0 +1,40 @@
+import type { Look } from '../look/look';
+import { resolveLook, type ResolvedUse } from '../look/resolve';
+
+/** Which pictures stand behind a picture of the file. */
+export interface Counts {
+  /** The file's picture whose footage is shown. */
+  readonly source: number;
+  /** For each life: the number of the carrier's picture, its rate, and the number its screen counts. */
+  readonly lives: readonly { readonly picture: number; readonly rate: number; readonly shown: number }[];
+}
+
+/** Guards whole numbers against the last bit of a division; far below a picture even after days. */
+const NEARLY = 1e-6;
+
+/**
+ * Counts pictures back through the lives: the last life shows the file's pictures; a life that holds pictures at a rate of
+ * its own shows its picture floor(n * rate / outer rate), which was taken from the first picture of the outer count at or
+ * after its moment. Exact at any length, since nothing is summed up.
+ * @param n picture of the file @param rate the file's pictures a second
+ */
+export function countPictures(look: Look, n: number, rate: number, uses: readonly ResolvedUse[] = resolveLook(look)): Counts {
+  const lives: { picture: number; rate: number; shown: number }[] = [];
+  let shown = n;
+  for (let life = look.lives.length - 1; life >= 0; life--) {
+    const holder = uses.find((u) => u.life === life && u.trait.cadence && u.strength > 0);
+    const own = holder ? Math.min(rate, holder.trait.cadence!(holder.values)) : rate;
+    if (own >= rate) {
+      lives.unshift({ picture: shown, rate, shown });
+      continue;
+    }
+    const picture = Math.floor((shown * own) / rate + NEARLY);
+    const taken = Math.ceil((picture * rate) / own - NEARLY);
+    lives.unshift({ picture, rate: own, shown });
+    shown = Math.min(shown, taken);
+  }
+  return { source: shown, lives };
+}
+
+/** The picture of the footage (counted at `rate`) that picture `n` of the result shows. */
+export const sourcePicture = (look: Look, n: number, rate: number): number => countPictures(look, n, rate).source;

@@ -1,0 +1,243 @@
+import type { Engine, Store } from '../engine';
+import type { Exporter } from '../frame/export';
+import type { Importer } from '../frame/import';
+import { cubicTaps, Resampler } from '../frame/resample';
+import { floatStride, type Surface } from '../frame/surface';
+import type { ResolvedUse } from '../look/resolve';
+import type { Domain, Footprint, Render } from '../traits/trait';
+import { unitsFor } from '../traits/units';
+import { sizeKey, type Canvases, type Size } from './canvases';
+import { composes, Composer } from './compose';
+import { DomainChanger, domainPath } from './domains';
+import type { Live } from './plan';
+
+export interface Work {
+  readonly name: string;
+  readonly domain: Domain;
+  readonly footprint: Footprint;
+  readonly size: Size;
+  /** Works on the rows of a surface (point, line) or the whole of it (area). */
+  readonly run: (surface: Surface, live: readonly Live[]) => void;
+}
+
+/** How a set of uses is gone through. */
+export interface Route {
+  readonly works: readonly Work[];
+  /** Works that run band by band together; an area work stands alone. */
+  readonly groups: readonly Work[][];
+  /** Groups before the use whose picture is kept, and the size of the picture there. */
+  readonly before: number;
+  readonly barrier?: Size;
+}
+
+const same = (a: Size, b: Size): boolean => a.width === b.width && a.height === b.height;
+
+/** Makes routes; what traits prepare and what resizing needs is made once and shared by all of them. */
+export class RouteMaker {
+  private readonly held: number[] = [];
+  private readonly owned: { release(): void }[] = [];
+  private readonly prepared = new Map<string, Render<never>>();
+  private readonly resizers = new Map<string, Resampler[]>();
+  private readonly domains: DomainChanger;
+  private composer: Composer | undefined;
+  private read: Surface | undefined;
+
+  constructor(
+    private readonly engine: Engine,
+    private readonly canvases: Canvases,
+    private readonly importer: Importer,
+    private readonly output: () => Exporter,
+    private readonly out: Size,
+    private readonly rateOf: (use: ResolvedUse) => number,
+  ) {
+    this.domains = new DomainChanger(engine, (bytes) => this.reserve(bytes));
+  }
+
+  release(): void {
+    for (const at of this.held) this.engine.release(at);
+    for (const thing of this.owned) thing.release();
+    this.held.length = 0;
+    this.owned.length = 0;
+  }
+
+  /** The size of the picture a use works on: the carrier's raster from Stock to Machine, else that of the result. */
+  sizeOf({ act, carrier }: ResolvedUse): Size {
+    if (!carrier.raster || act === 'lens' || act === 'screen') return this.out;
+    return { width: carrier.raster.width, height: carrier.raster.height };
+  }
+
+  /** @param live uses that act, in order @param split index of the use before which the picture is kept, or -1 */
+  make(live: readonly Live[], split: number): Route {
+    const works: Work[] = [];
+    let domain: Domain = 'display';
+    let size = live.length ? this.sizeOf(live[0]!.use) : this.out;
+    let barrier: { works: number; size: Size } | undefined;
+    const change = (to: Domain): void => {
+      for (const [a, b] of domainPath(domain, to)) works.push({ name: `${a} to ${b}`, domain: b, footprint: 'point', size, run: (surface) => this.domains.run(surface, a, b) });
+      domain = to;
+    };
+    const resize = (to: Size): void => {
+      if (same(size, to)) return;
+      change('display');
+      works.push(this.resize(size, to));
+      size = to;
+    };
+    if (same(this.importer, size) && (same(size, this.out) || this.uncropped()))
+      works.push({ name: 'read', domain, footprint: 'point', size, run: (surface) => this.importer.run(surface) });
+    else works.push(this.readAndResize(size));
+    live.forEach(({ use, strength }, i) => {
+      resize(this.sizeOf(use));
+      if (i === split) barrier = { works: works.length, size };
+      const outer: Domain = (use.use.blend ?? 'normal') !== 'normal' ? 'display' : use.trait.domain === 'any' ? domain : use.trait.domain;
+      change(outer);
+      works.push(this.wear(use, i, size, outer, composes(use.use, strength)));
+    });
+    resize(this.out);
+    change('display');
+    works.push({ name: 'write', domain, footprint: 'point', size, run: (surface) => this.output().run(surface) });
+    const { groups, before } = grouped(works, barrier?.works);
+    // Where any step needs a whole picture, bands are parts of it.
+    for (const work of works) if (work.footprint === 'area') this.canvases.whole(work.size);
+    if (barrier) this.canvases.whole(barrier.size);
+    // Two groups of one size pass the picture on in whole planes.
+    for (const [i, group] of groups.entries()) if (i > 0) this.canvases.whole(group[0]!.size);
+    return { works, groups, before, barrier: barrier?.size };
+  }
+
+  /** Whether the source has the shape of the result. */
+  private uncropped(): boolean {
+    return this.importer.width * this.out.height === this.importer.height * this.out.width;
+  }
+
+  private reserve(bytes: number): number {
+    const at = this.engine.allocate(bytes);
+    this.held.push(at);
+    return at;
+  }
+
+  private own<T extends { release(): void }>(thing: T): T {
+    this.owned.push(thing);
+    return thing;
+  }
+
+  private store(): Store {
+    return this.own(this.engine.store());
+  }
+
+  /** Reads at the source's size and brings the middle of it to another size, in the shape of the result. */
+  private readAndResize(size: Size): Work {
+    const { width, height } = this.importer;
+    const plane = (): number => this.reserve(floatStride(width) * height);
+    this.read ??= { planes: [plane(), plane(), plane()], stride: floatStride(width), width, height, top: 0, bottom: height };
+    const { read } = this;
+    const scale = Math.min(width / this.out.width, height / this.out.height);
+    const resampler = this.resampler({ width, height }, size, this.out.width * scale, this.out.height * scale);
+    return {
+      name: 'read and resize',
+      domain: 'display',
+      footprint: 'area',
+      size,
+      run: (surface) => {
+        this.importer.run(read);
+        for (let i = 0; i < 3; i++) resampler.run(surface.planes[i]!, surface.stride, read.planes[i]!, read.stride);
+      },
+    };
+  }
+
+  private resize(from: Size, to: Size): Work {
+    const resampler = this.resampler(from, to, from.width, from.height);
+    return {
+      name: 'resize',
+      domain: 'display',
+      footprint: 'area',
+      size: to,
+      run: (surface) => {
+        const before = this.canvases.whole(from);
+        for (let i = 0; i < 3; i++) resampler.run(surface.planes[i]!, surface.stride, before.planes[i]!, before.stride);
+      },
+    };
+  }
+
+  /** From the middle `cropWidth` by `cropHeight` of one size to the whole of another. */
+  private resampler(from: Size, to: Size, cropWidth: number, cropHeight: number): Resampler {
+    const key = `${sizeKey(from)}>${sizeKey(to)}`;
+    let [made] = this.resizers.get(key) ?? [];
+    if (!made) {
+      const across = cubicTaps(to.width, (from.width - cropWidth) / 2, cropWidth / to.width);
+      const down = cubicTaps(to.height, (from.height - cropHeight) / 2, cropHeight / to.height);
+      made = new Resampler(this.engine, (bytes) => this.reserve(bytes), from.width, from.height, across, down);
+      this.resizers.set(key, [made]);
+      this.canvases.whole(from);
+    }
+    return made;
+  }
+
+  private footprintOf(use: ResolvedUse, settings: Live['settings'] | undefined): Footprint {
+    const { footprint } = use.trait;
+    if (typeof footprint !== 'function') return footprint;
+    // What moves may need more at another moment.
+    const moves = Object.keys(use.use.motions ?? {}).length > 0;
+    return moves || !settings ? 'area' : footprint(settings as never);
+  }
+
+  private wear(use: ResolvedUse, i: number, size: Size, outer: Domain, composed: boolean): Work {
+    const inner: Domain = use.trait.domain === 'any' ? outer : use.trait.domain;
+    const units = unitsFor(use.carrier, size.width, size.height);
+    const resting = Object.fromEntries(Object.entries(use.values).map(([key, v]) => [key, typeof v === 'number' ? use.trait.settings[key].resolve(v, units) : v]));
+    const footprint = this.footprintOf(use, resting);
+    const key = [use.life, use.index, sizeKey(size), inner].join();
+    let render = this.prepared.get(key);
+    if (!render) {
+      render = use.trait.prepare({
+        engine: this.engine,
+        units,
+        seed: use.seed,
+        rate: this.rateOf(use),
+        domain: inner,
+        footprint,
+        reserve: (bytes) => this.reserve(bytes),
+        store: () => this.store(),
+        own: (thing) => this.own(thing),
+      }) as Render<never>;
+      this.prepared.set(key, render);
+    }
+    const wearing = render;
+    const k = this.engine.kernels;
+    const area = footprint === 'area';
+    const spare = area ? this.canvases.spare(size) : [];
+    if (composed) this.composer ??= new Composer(this.engine, this.domains, (bytes) => this.reserve(bytes), 16384);
+    const run = (surface: Surface, live: readonly Live[]): void => {
+      const { settings, strength, picture, seconds, events } = live[i]!;
+      const under = composed ? this.canvases.under(size, area) : [];
+      const bytes = (surface.bottom - surface.top) * surface.stride;
+      if (composed) surface.planes.forEach((at, plane) => k.copy(under[plane]!, at, bytes));
+      if (inner !== outer) this.domains.run(surface, outer, inner);
+      const swap = (plane: number): void => {
+        const before = surface.planes[plane]!;
+        surface.planes[plane] = spare[plane]!;
+        spare[plane] = before;
+      };
+      wearing({ surface, picture, seconds, settings: settings as never, events, spare, swap: area ? swap : noSwap });
+      if (inner !== outer) this.domains.run(surface, inner, outer);
+      if (composed) this.composer!.run(surface, under, use.use, strength, outer);
+    };
+    return { name: use.trait.id, domain: inner, footprint, size, run };
+  }
+}
+
+function noSwap(): never {
+  throw new Error('only area traits have spare planes');
+}
+
+/** Area works stand alone; runs of others of one size stay together, but for a barrier. */
+function grouped(works: readonly Work[], barrier?: number): { groups: Work[][]; before: number } {
+  const groups: Work[][] = [];
+  let before = 0;
+  works.forEach((work, i) => {
+    if (i === barrier) before = groups.length;
+    const last = groups.at(-1);
+    if (last && i !== barrier && last[0]!.footprint !== 'area' && work.footprint !== 'area' && same(last[0]!.size, work.size)) last.push(work);
+    else groups.push([work]);
+  });
+  return { groups, before };
+}

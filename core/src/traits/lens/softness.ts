@@ -1,0 +1,48 @@
+import { Blur } from '../../frame/blur';
+import { percentOfHeight } from '../settings';
+import { trait } from '../trait';
+
+/** Half the width of a bell at half its height, over its sigma. */
+const RADIUS_TO_SIGMA = 1.1774;
+
+/** Glass that does not draw sharply: a bell of light about every point, wider toward the corners. */
+export const softness = trait({
+  id: 'softness',
+  act: 'lens',
+  name: 'Softness',
+  says: 'The lens is a little out of focus, or poor, and worse toward the corners.',
+  domain: 'linear',
+  settings: {
+    radius: percentOfHeight({ name: 'Radius', says: 'Half the width of a point’s image at half its height', default: 0.12, max: 5, step: 0.01 }),
+    edges: percentOfHeight({ name: 'At the corners', says: 'How much wider a point’s image is in the corners', default: 0.15, max: 5, step: 0.01 }),
+  },
+  footprint: 'area',
+  idle: (s) => s.radius === 0 && s.edges === 0,
+  prepare({ engine, units, store, own }) {
+    const k = engine.kernels;
+    const { width, height } = units;
+    const blur = own(new Blur(engine, width, height));
+    const weights = store();
+    const wide = store();
+    return (pass) => {
+      const { surface, spare, settings: s } = pass;
+      const corner = Math.sqrt(s.radius * s.radius + s.edges * s.edges) / RADIUS_TO_SIGMA;
+      for (let plane = 0; plane < 3; plane++) {
+        blur.run(spare[plane]!, surface.planes[plane]!, surface.stride, s.radius / RADIUS_TO_SIGMA);
+        if (s.edges > 0) {
+          const far = wide.at(surface.stride * height);
+          blur.run(far, surface.planes[plane]!, surface.stride, corner);
+          const w = weights.at(surface.stride);
+          for (let y = 0; y < height; y++) {
+            // 0 in the middle third, 1 in the corners (a distance of sqrt 2 half pictures).
+            const dy = (2 * (y + 0.5)) / height - 1;
+            k.ellipseRow(w, width, (1 / width - 1) / Math.SQRT2, 2 / width / Math.SQRT2, (dy * dy) / 2, 0.7);
+            k.mixWeighted(far + y * surface.stride, spare[plane]! + y * surface.stride, w, width, 1);
+          }
+          k.copy(spare[plane]!, far, surface.stride * height);
+        }
+        pass.swap(plane);
+      }
+    };
+  },
+});

@@ -1,0 +1,46 @@
+import { rowAt } from '../../frame/surface';
+import { wander } from '../../motion/wander';
+import { bell, hash } from '../../random/random';
+import { hertz, percent, share } from '../settings';
+import { trait } from '../trait';
+
+/** How bright the lamp is at a moment: unit RMS about 0. */
+const unsteady = (k: { sin(x: number): number }, seed: number, picture: number, seconds: number, rate: number, part: number): number =>
+  rate > 0 ? wander(k, hash(seed, part), seconds, rate) : bell(seed, part, picture);
+
+/** Light that is unsteady: a worn lamp, a shutter that does not keep time. */
+export const flicker = trait({
+  id: 'flicker',
+  act: 'machine',
+  name: 'Flicker',
+  says: 'The lamp and the shutter are unsteady, so the light swings.',
+  domain: 'linear',
+  settings: {
+    amount: percent({ name: 'Amount', says: 'RMS of the light about its mean; 1 to 4 is a lamp, 10 a worn one', default: 2, max: 40, step: 0.1 }),
+    rate: hertz({ name: 'Rate', says: 'Fastest of the swing; 0 is anew on each picture', default: 0, max: 30 }),
+    uneven: share({ name: 'Uneven', says: 'How far the right side swings otherwise than the left', default: 0.2 }),
+  },
+  footprint: 'point',
+  idle: (s) => s.amount === 0,
+  activity: ({ engine, settings: s, seed, picture, seconds }) => unsteady(engine.kernels, seed, picture, seconds, s.rate, 0),
+  prepare({ engine, units, seed, store }) {
+    const k = engine.kernels;
+    const { width } = units;
+    const row = store();
+    return ({ surface, picture, seconds, settings: s }) => {
+      const whole = unsteady(k, seed, picture, seconds, s.rate, 0);
+      const side = s.uneven > 0 ? unsteady(k, seed, picture, seconds, s.rate, 1) : 0;
+      // Each side is a mixture of unit variance of the common swing and, to the right, the other one.
+      const right = Math.sqrt(1 - s.uneven * s.uneven) * whole + s.uneven * side;
+      const [a, b] = [Math.max(0, 1 + s.amount * whole), Math.max(0, 1 + s.amount * right)];
+      const gains = row.at(surface.stride);
+      if (s.uneven > 0) k.rampRow(gains, width, a, (b - a) / width);
+      for (let y = surface.top; y < surface.bottom; y++) {
+        for (let plane = 0; plane < 3; plane++) {
+          if (s.uneven > 0) k.timesRow(rowAt(surface, plane, y), gains, width);
+          else k.affineRow(rowAt(surface, plane, y), width, a, 0);
+        }
+      }
+    };
+  },
+});

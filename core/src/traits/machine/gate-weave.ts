@@ -1,0 +1,77 @@
+import { cubicTaps, Resampler } from '../../frame/resample';
+import { wander } from '../../motion/wander';
+import { bell, hash } from '../../random/random';
+import { degrees, hertz, percentOfHeight } from '../settings';
+import { trait, type Values } from '../trait';
+
+/** Excursions of more than this many times the RMS are rare; the frame is opened for these, the few beyond continue the edge. */
+const OPENED_FOR = 2.5;
+
+const settings = {
+  sideways: percentOfHeight({ name: 'Sideways', says: 'RMS drift to the side', default: 0.15, max: 5 }),
+  upDown: percentOfHeight({ name: 'Up and down', says: 'RMS drift up and down', default: 0.2, max: 5 }),
+  turn: degrees({ name: 'Turn', says: 'RMS turn', default: 0, max: 3 }),
+  rate: hertz({ name: 'Rate', says: 'Fastest of the slow drift', default: 1.2, max: 24 }),
+  shake: percentOfHeight({ name: 'Shake', says: 'RMS jump, anew on each picture or at its rate', default: 0.04, max: 5 }),
+  shakeRate: hertz({ name: 'Shake rate', says: 'Jumps a second; 0 is each picture', default: 0, max: 60 }),
+};
+
+/** Where the picture stands at a moment: shifts in pixels, turn in radians. */
+function place(s: Values<typeof settings>, seed: number, picture: number, seconds: number, k: { sin(x: number): number }): { x: number; y: number; turn: number } {
+  const n = s.shakeRate > 0 ? Math.floor(seconds * s.shakeRate + 1e-9) : picture;
+  const slow = (i: number): number => wander(k, hash(seed, i), seconds, s.rate);
+  return { x: s.sideways * slow(0) + s.shake * bell(seed, 10, n), y: s.upDown * slow(1) + s.shake * bell(seed, 11, n), turn: s.turn * slow(2) };
+}
+
+/**
+ * The gate is a little larger than the film: slow drift and a small jump on each picture. The frame is opened just so far
+ * that no edge shows; where it still would, the picture's edge is continued.
+ */
+export const gateWeave = trait({
+  id: 'gate-weave',
+  act: 'machine',
+  name: 'Gate weave',
+  says: 'The picture drifts because the film sits loosely in the gate.',
+  domain: 'any',
+  settings,
+  footprint: 'area',
+  idle: (s) => s.sideways === 0 && s.upDown === 0 && s.turn === 0 && s.shake === 0,
+  activity: ({ engine, settings: s, seed, picture, seconds }) => {
+    const at = place({ ...s, sideways: 1, upDown: 1 }, seed, picture, seconds, engine.kernels);
+    return (at.x + at.y) / 2;
+  },
+  prepare({ engine, units, seed, store }) {
+    const k = engine.kernels;
+    const { width, height } = units;
+    const stores = Array.from({ length: 6 }, () => store());
+    const [xs, ys] = [store(), store()];
+    return (pass) => {
+      const { surface, settings: s } = pass;
+      const at = place(s, seed, pass.picture, pass.seconds, k);
+      const far = (drift: number): number => OPENED_FOR * Math.sqrt(drift * drift + s.shake * s.shake);
+      const zoom = 1 + Math.max((2 * far(s.sideways)) / width, (2 * far(s.upDown)) / height) + OPENED_FOR * s.turn * Math.max(width / height, height / width);
+      if (s.turn === 0) {
+        const across = cubicTaps(width, (-width / 2 - at.x) / zoom + width / 2, 1 / zoom);
+        const down = cubicTaps(height, (-height / 2 - at.y) / zoom + height / 2, 1 / zoom);
+        let next = 0;
+        const resampler = new Resampler(engine, (bytes) => stores[next++]!.at(bytes), width, height, across, down);
+        for (let plane = 0; plane < 3; plane++) {
+          resampler.run(pass.spare[plane]!, surface.stride, surface.planes[plane]!, surface.stride);
+          pass.swap(plane);
+        }
+        return;
+      }
+      const [c, n] = [k.cos(at.turn) / zoom, k.sin(at.turn) / zoom];
+      const [x, y] = [xs.at(surface.stride), ys.at(surface.stride)];
+      const before = [...surface.planes] as const;
+      for (let row = 0; row < height; row++) {
+        const dy = row + 0.5 - height / 2 - at.y;
+        const dx = 0.5 - width / 2 - at.x;
+        k.rampRow(x, width, c * dx + n * dy + width / 2 - 0.5, c);
+        k.rampRow(y, width, c * dy - n * dx + height / 2 - 0.5, -n);
+        for (let plane = 0; plane < 3; plane++) k.warpCubic(pass.spare[plane]! + row * surface.stride, width, x, y, before[plane]!, surface.stride, width, height);
+      }
+      for (let plane = 0; plane < 3; plane++) pass.swap(plane);
+    };
+  },
+});
