@@ -6,18 +6,24 @@ import { bundle, root } from './build.mjs';
 
 const { carriers, lookJsonSchema, traits } = await import(pathToFileURL(await bundle('core/src/index.ts', 'core/dist/core.mjs')).href);
 
-const row = (key, s) =>
+const range = (s) =>
   s.kind === 'number'
-    ? `| \`${key}\` | ${s.name} | ${s.min} to ${s.max} ${s.sign} | ${s.default} | ${s.says} |`
-    : `| \`${key}\` | ${s.name} | true or false | ${s.default} | ${s.says} |`;
+    ? `${s.min} to ${s.max} ${s.sign}`
+    : s.kind === 'choice'
+      ? Object.keys(s.options).join(', ')
+      : s.kind === 'toggle'
+        ? 'true or false'
+        : 'three numbers, 0 to 1';
+const row = (key, s) => `| \`${key}\` | ${s.name} | ${range(s)} | ${s.default} | ${s.says} |`;
 const part = (t) =>
   `## ${t.name}\n\n\`${t.id}\`, act ${t.act}, works in ${t.domain === 'any' ? 'any domain' : `\`${t.domain}\``}. ${t.says}\n\n| setting | name | range | default | |\n| --- | --- | --- | --- | --- |\n${Object.entries(
     t.settings,
   )
     .map(([key, s]) => row(key, s))
     .join('\n')}\n`;
-const gauge = (c) => `| \`${c.id}\` | ${c.name} | ${c.gate ? `${c.gate.width} x ${c.gate.height} mm` : 'none'} | ${c.rate ?? 'none'} | ${c.says} |`;
-const traitsText = `# Traits and carriers\n\nMade from the declarations by \`npm run docs\`; do not edit.\n\n${traits.map(part).join('\n')}\n## Carriers\n\n| id | name | gate | pictures a second | |\n| --- | --- | --- | --- | --- |\n${carriers.map(gauge).join('\n')}\n`;
+const gauge = (c) =>
+  `| \`${c.id}\` | ${c.name} | ${c.gate ? `${c.gate.width} x ${c.gate.height} mm` : c.raster ? `${c.raster.width} x ${c.raster.height} samples and lines` : 'none'} | ${c.rate ? Math.round(c.rate * 100) / 100 : 'none'} | ${c.says} |`;
+const traitsText = `# Traits and carriers\n\nMade from the declarations by \`npm run docs\`; do not edit.\n\n${traits.map(part).join('\n')}\n## Carriers\n\n| id | name | gate or raster | pictures a second | |\n| --- | --- | --- | --- | --- |\n${carriers.map(gauge).join('\n')}\n`;
 
 const files = { 'docs/traits.md': traitsText, 'docs/look.schema.json': `${JSON.stringify(lookJsonSchema(), null, 2)}\n` };
 let stale = false;

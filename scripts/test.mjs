@@ -8,7 +8,7 @@ import { prepare, root } from './prepare.mjs';
 
 const say = (line) => console.log(`  ${line}`);
 prepare(say);
-const { build } = await import('./build.mjs');
+const { build, bundle } = await import('./build.mjs');
 await build(undefined, say);
 
 const projects = process.argv.slice(2);
@@ -64,6 +64,8 @@ try {
     check('types', bin('tsc'), ['--noEmit']);
     check('boundaries', bin('depcruise'), ['core/src', 'media/src', 'server/src', 'web/src', 'cli/src', 'e2e', '--config', '.dependency-cruiser.cjs']);
     check('documents from declarations', process.execPath, [join(root, 'scripts/docs.mjs'), '--check']);
+    const looks = await bundle('core/checks/random-looks.ts', 'core/dist/random-looks.mjs');
+    check('random looks', process.execPath, [looks, join(root, 'core/dist/kernels.wasm')]);
     jest('unit', ['core', 'media', 'cli', 'server', 'web'], env);
     jest('e2e', ['e2e'], env);
   }

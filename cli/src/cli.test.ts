@@ -250,3 +250,14 @@ test('lists of looks and traits, for people and as JSON', async () => {
   expect(traits.map((t) => t.id)).toEqual(expect.arrayContaining(['channel-offset', 'grain', 'scanlines']));
   expect((await tinghost('traits')).out).toMatch(/grain \(stock\)/);
 });
+
+test('a plan is printed as its steps, with domain, footprint, size and what each costs', async () => {
+  const { code, out } = await tinghost('plan', 'night-tube', '--size', '320x240');
+  expect(code).toBe(0);
+  const lines = out.trim().split('\n');
+  expect(lines.map((line) => line.split(/ {2,}/)[0])).toEqual(expect.arrayContaining(['read', 'display to density', 'grain', 'scanlines', 'write']));
+  expect(lines.find((line) => line.startsWith('grain'))).toMatch(/^grain +density +point +320x240 +\d+\.\d\d ms$/);
+  expect(lines.at(-1)).toMatch(/ms a picture of 320x240/);
+  expect((await tinghost('plan', 'no-such-look')).code).toBe(1);
+  expect((await tinghost('plan')).code).toBe(2);
+});

@@ -1,7 +1,36 @@
 import { readFile, rename, stat, writeFile } from 'node:fs/promises';
 import { basename, dirname, resolve } from 'node:path';
-import { LOOK_LIMITS, LookError, parseLook, shippedLook, shippedLooks, SIGNALS, traits, type Look, type Setting, type Signal } from '@tin-ghost/core';
-import { containerOf, DEPTHS, framesAt, InputError, probe, renderFrame, strike, writePng, writeSignal, type Container, type StrikeProgress } from '@tin-ghost/media';
+import {
+  frameBytes,
+  LOOK_LIMITS,
+  LookError,
+  parseLook,
+  Plan,
+  shippedLook,
+  shippedLooks,
+  SIGNALS,
+  splitPlanes,
+  traitById,
+  traits,
+  type Look,
+  type Setting,
+  type Signal,
+} from '@tin-ghost/core';
+import {
+  containerOf,
+  DEPTHS,
+  encodingFor,
+  framesAt,
+  InputError,
+  newEngine,
+  probe,
+  renderFrame,
+  strike,
+  writePng,
+  writeSignal,
+  type Container,
+  type StrikeProgress,
+} from '@tin-ghost/media';
 import { rateOption, readArguments, realNumber, required, sizeOption, UsageError, wholeNumber } from './arguments';
 
 const print = (text: string): void => {
@@ -136,10 +165,41 @@ export async function check(args: string[]): Promise<void> {
   );
 }
 
-const describeSetting = (key: string, s: Setting) =>
-  s.kind === 'number'
-    ? { id: key, name: s.name, says: s.says, kind: s.kind, unit: s.unit, sign: s.sign, min: s.min, max: s.max, default: s.default }
-    : { id: key, name: s.name, says: s.says, kind: s.kind, default: s.default };
+/** Pictures that are worn to measure a plan. */
+const MEASURED = 6;
+
+/** The steps of a look at a size, with what each costs on this machine. */
+export async function plan(args: string[]): Promise<void> {
+  const { options, words } = readArguments(args, ['size'], []);
+  if (words.length !== 1) throw new UsageError('one look file or id is expected');
+  const chosen = await lookFrom(words[0]!);
+  const size = sizeOption(options) ?? { width: 1280, height: 720 };
+  const source = { ...size, encoding: encodingFor('mp4', 8) };
+  const frame = splitPlanes(new Uint8Array(frameBytes(size.width, size.height, source.encoding)).fill(120), size.width, size.height, source.encoding);
+  const compiled = new Plan(await newEngine(), chosen, { source, target: source, rate: 24, clock: () => performance.now() });
+  compiled.render(0, frame);
+  compiled.costs.clear();
+  for (let n = 1; n <= MEASURED; n++) compiled.render(n, frame);
+  const rows = compiled.steps.map((step) => {
+    const cost = compiled.costs.get(`${step.name} ${step.width}x${step.height}`);
+    return [step.name, step.domain, step.footprint, `${step.width}x${step.height}`, cost === undefined ? 'not on these pictures' : `${(cost / MEASURED).toFixed(2)} ms`];
+  });
+  const widths = [0, 1, 2, 3].map((i) => Math.max(...rows.map((row) => row[i]!.length)));
+  for (const row of rows) print(row.map((cell, i) => (i < 4 ? cell.padEnd(widths[i]!) : cell)).join('  '));
+  print(`${[...compiled.costs.values()].reduce((a, b) => a + b / MEASURED, 0).toFixed(2)} ms a picture of ${size.width}x${size.height}, on one thread`);
+}
+
+function describeSetting(key: string, s: Setting) {
+  const common = { id: key, name: s.name, says: s.says, kind: s.kind, default: s.default };
+  if (s.kind === 'number') return { ...common, unit: s.unit, sign: s.sign, min: s.min, max: s.max };
+  return s.kind === 'choice' ? { ...common, options: s.options } : common;
+}
+
+function rangeOf(s: Setting): string {
+  if (s.kind === 'number') return `${s.min} to ${s.max} ${s.sign}`;
+  if (s.kind === 'choice') return Object.keys(s.options).join(', ');
+  return s.kind === 'toggle' ? 'true or false' : 'red, green, blue from 0 to 1';
+}
 
 export function listTraits(args: string[]): void {
   const { options } = readArguments(args, [], ['json']);
@@ -153,8 +213,7 @@ export function listTraits(args: string[]): void {
   if (options.flags.has('json')) return print(JSON.stringify(listed, null, 2));
   for (const t of listed) {
     print(`${t.id} (${t.act}): ${t.says}`);
-    for (const s of t.settings)
-      print(`  ${s.id.padEnd(14)}${s.kind === 'number' ? `${s.min} to ${s.max} ${s.sign}, ${s.default} by default` : `true or false, ${s.default} by default`}`);
+    for (const [key, s] of Object.entries(traitById(t.id)!.settings as Record<string, Setting>)) print(`  ${key.padEnd(14)}${rangeOf(s)}, ${String(s.default)} by default`);
   }
 }
 

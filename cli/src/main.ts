@@ -7,6 +7,7 @@ const USAGE = `tinghost: wears footage as analog media would
   tinghost render --in FILE --look LOOK.json|ID --out FILE.(mp4|webm|mkv)|DIR/%05d.png
                   [--seed N] [--size WxH] [--fps N] [--from N] [--to N] [--depth 8|10|16] [--no-sound]
   tinghost frame  --in FILE --look LOOK.json|ID --at N --out FILE.png [--seed N] [--size WxH]
+  tinghost plan   LOOK.json|ID [--size WxH]
   tinghost looks [--json]
   tinghost look ID [--out FILE]
   tinghost check LOOK.json
@@ -20,6 +21,7 @@ Exit codes: 0 done, 1 bad input or work that failed (nothing is left behind), 2 
 const COMMANDS: Record<string, (args: string[]) => void | Promise<void>> = {
   render: commands.render,
   frame: commands.frame,
+  plan: commands.plan,
   looks: commands.looks,
   look: commands.look,
   check: commands.check,

@@ -1,29 +1,38 @@
 // Parts of blurs of any radius: halving, doubling, running means, and the filters with memory along a row.
 
-/** Means of 2x2 squares: `count` samples from twice as many of two rows. */
-export function halveRow(dst: usize, upper: usize, lower: usize, count: i32): void {
-  const quarter = f32x4.splat(0.25);
+/**
+ * Half as many samples: (1, 3, 3, 1) / 8 about each pair, so that where a point lies is not lost with its pixel. `src` holds
+ * 2 * count samples and one more on each side.
+ */
+export function halveRow(dst: usize, src: usize, count: i32): void {
+  const inner = f32x4.splat(0.375);
+  const outer = f32x4.splat(0.125);
   for (let x = 0; x < count; x += 4) {
-    const p = <usize>x << 3;
-    const a = f32x4.add(v128.load(upper + p), v128.load(lower + p));
-    const b = f32x4.add(v128.load(upper + p, 16), v128.load(lower + p, 16));
-    const sum = f32x4.add(v128.shuffle<f32>(a, b, 0, 2, 4, 6), v128.shuffle<f32>(a, b, 1, 3, 5, 7));
-    v128.store(dst + (<usize>x << 2), f32x4.mul(sum, quarter));
+    const p = src + (<usize>x << 3);
+    const a = v128.load(p), b = v128.load(p, 16);
+    const c = v128.load(p - 4), d = v128.load(p, 12);
+    const e = v128.load(p, 8), f = v128.load(p, 24);
+    // Even and odd samples of the row, those one before and those two after.
+    const mid = f32x4.add(v128.shuffle<f32>(a, b, 0, 2, 4, 6), v128.shuffle<f32>(a, b, 1, 3, 5, 7));
+    const rim = f32x4.add(v128.shuffle<f32>(c, d, 0, 2, 4, 6), v128.shuffle<f32>(e, f, 0, 2, 4, 6));
+    v128.store(dst + (<usize>x << 2), f32x4.add(f32x4.mul(mid, inner), f32x4.mul(rim, outer)));
   }
 }
 
 /**
- * Twice as many samples, 3/4 and 1/4 of the two nearest. `src` holds `count` samples and one more on each side; 2 * count
- * are written.
+ * Twice as many samples, by the spline of fourth degree: (5, 10, 1) / 16 and (1, 10, 5) / 16 of the three nearest. `src` holds
+ * `count` samples and one more on each side; 2 * count are written.
  */
 export function doubleRow(dst: usize, src: usize, count: i32): void {
-  const near = f32x4.splat(0.75);
-  const far = f32x4.splat(0.25);
+  const near = f32x4.splat(0.625);
+  const side = f32x4.splat(0.3125);
+  const far = f32x4.splat(0.0625);
   for (let x = 0; x < count; x += 4) {
     const p = src + (<usize>x << 2);
+    const before = v128.load(p - 4), after = v128.load(p, 4);
     const c = f32x4.mul(v128.load(p), near);
-    const l = f32x4.add(c, f32x4.mul(v128.load(p - 4), far));
-    const r = f32x4.add(c, f32x4.mul(v128.load(p, 4), far));
+    const l = f32x4.add(c, f32x4.add(f32x4.mul(before, side), f32x4.mul(after, far)));
+    const r = f32x4.add(c, f32x4.add(f32x4.mul(before, far), f32x4.mul(after, side)));
     v128.store(dst + (<usize>x << 3), v128.shuffle<f32>(l, r, 0, 4, 1, 5));
     v128.store(dst + (<usize>x << 3), v128.shuffle<f32>(l, r, 2, 6, 3, 7), 16);
   }

@@ -70,7 +70,7 @@ export interface Kernels {
   ellipseRow(dst: number, count: number, start: number, step: number, across: number, soft: number): void;
   tableRow(p: number, count: number, table: number, size: number, low: number, scale: number): void;
   cubeRow(r: number, g: number, b: number, count: number, cube: number, size: number): void;
-  halveRow(dst: number, upper: number, lower: number, count: number): void;
+  halveRow(dst: number, src: number, count: number): void;
   doubleRow(dst: number, src: number, count: number): void;
   boxRow(dst: number, src: number, count: number, radius: number): void;
   recursiveRows(p: number, stride: number, count: number, a: number, from: number): void;

@@ -8,6 +8,9 @@ import { LOOK_SCHEMA } from './look/look';
 import { Plan } from './plan/plan';
 import { signalPicture, toCodes, type Signal } from './signals/signals';
 
+// Taken once: in hot loops each look-up of a global costs.
+const { imul, sqrt } = Math;
+
 const wasm = readFile(createRequire(import.meta.url).resolve('@tin-ghost/core/kernels.wasm'));
 
 export const newEngine = async (): Promise<Engine> => Engine.create(await wasm);
@@ -29,7 +32,7 @@ export function randomFrame(width: number, height: number, encoding: Encoding, s
   const mask = encoding.bits > 8 ? 2 ** (encoding.bits - 8) - 1 : 255;
   let h = seed >>> 0;
   for (let i = 0; i < data.length; i++) {
-    h = (Math.imul(h, 1664525) + 1013904223) >>> 0;
+    h = (imul(h, 1664525) + 1013904223) >>> 0;
     data[i] = (h >>> 24) & (encoding.bits > 8 && i % 2 === 1 ? mask : 255);
   }
   return splitPlanes(data, width, height, encoding);
@@ -47,6 +50,16 @@ export function wear(engine: Engine, look: Look, frame: RawFrame, n = 0, rate = 
   }
 }
 
+/** Renders one picture to R'G'B' floats, neither rounded nor held to 0..1. */
+export function wearFloat(engine: Engine, look: Look, frame: RawFrame, n = 0, rate = 24): Float32Array[] {
+  const plan = new Plan(engine, look, { source: frame, target: { width: frame.width, height: frame.height, encoding: 'float' }, rate });
+  try {
+    return plan.render(n, frame).map((plane) => new Float32Array(plane.buffer, plane.byteOffset, plane.length / 4));
+  } finally {
+    plan.dispose();
+  }
+}
+
 export const mean = (values: ArrayLike<number>): number => {
   let sum = 0;
   for (let i = 0; i < values.length; i++) sum += values[i]!;
@@ -57,7 +70,7 @@ export const rms = (values: ArrayLike<number>): number => {
   const m = mean(values);
   let sum = 0;
   for (let i = 0; i < values.length; i++) sum += (values[i]! - m) ** 2;
-  return Math.sqrt(sum / values.length);
+  return sqrt(sum / values.length);
 };
 
 export function correlation(a: ArrayLike<number>, b: ArrayLike<number>): number {

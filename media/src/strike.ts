@@ -1,7 +1,7 @@
 import { mkdir, readdir, rename, rm } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
-import type { Look } from '@tin-ghost/core';
+import { sourcePicture, type Look } from '@tin-ghost/core';
 import { decode } from './decode';
 import { Encoder, encodingFor, type Container } from './encode';
 import { CancelledError, WorkError } from './errors';
@@ -50,6 +50,9 @@ export const framesAt = (footage: Footage, rate: Rate): number => Math.max(1, Ma
 export const sourceFrame = (footage: Footage, rate: Rate, n: number): number =>
   Math.min(footage.frames - 1, Math.floor((n * rate.den * footage.rate.num) / (rate.num * footage.rate.den) + 1e-9));
 
+/** As `sourceFrame`, where a life of the look may hold pictures. */
+export const shownFrame = (footage: Footage, look: Look, rate: Rate, n: number): number => sourceFrame(footage, rate, sourcePicture(look, n, rateValue(rate)));
+
 /** The size a coding can hold nearest to the one wanted. */
 export function printSize(width: number, height: number, container: Container): { width: number; height: number } {
   if (container === 'mkv' || container === 'png') return { width, height };
@@ -84,7 +87,7 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
       await encoder!.write(await under.shift()!);
       meter.tick();
     };
-    for await (const { n, frame } of retimed(footage, rate, from, to, signal)) {
+    for await (const { n, frame } of retimed(footage, look, rate, from, to, signal)) {
       const worn = pool.render(n, frame);
       worn.catch(() => undefined);
       under.push(worn);
@@ -112,14 +115,14 @@ function told(error: unknown): unknown {
 }
 
 /** The pictures of the print with the footage's picture for each; a picture shown twice is copied. */
-async function* retimed(footage: Footage, rate: Rate, from: number, to: number, signal: AbortSignal) {
-  const first = sourceFrame(footage, rate, from);
-  const last = sourceFrame(footage, rate, to - 1);
+async function* retimed(footage: Footage, look: Look, rate: Rate, from: number, to: number, signal: AbortSignal) {
+  const first = shownFrame(footage, look, rate, from);
+  const last = shownFrame(footage, look, rate, to - 1);
   let n = from;
   let at = first;
   for await (const frame of decode(footage, { from: first, to: last + 1, signal })) {
-    while (n < to && sourceFrame(footage, rate, n) === at) {
-      const again = n + 1 < to && sourceFrame(footage, rate, n + 1) === at;
+    while (n < to && shownFrame(footage, look, rate, n) === at) {
+      const again = n + 1 < to && shownFrame(footage, look, rate, n + 1) === at;
       yield { n, frame: again ? { ...frame, planes: frame.planes.map((p) => p.slice()) } : frame };
       n++;
     }

@@ -48,7 +48,13 @@ export async function measure({ core }) {
 async function playing(page) {
   await page.keyboard.press('Space');
   await pause(5000);
-  const text = await page.$$eval('span', (all) => all.map((e) => /^(\d+) of \d+(?:\.\d+)? a second at (\d+) wide$/.exec(e.textContent)).find(Boolean).slice(1, 3).map(Number));
+  const text = await page.$$eval('span', (all) =>
+    all
+      .map((e) => /^(\d+) of \d+(?:\.\d+)? a second at (\d+) wide$/.exec(e.textContent))
+      .find(Boolean)
+      .slice(1, 3)
+      .map(Number),
+  );
   await page.keyboard.press('Space');
   await pictureOf(page);
   return text;

@@ -22,8 +22,8 @@ interface Level {
 
 /**
  * Gaussian blur of planes of one size, of any radius in about constant time: wide bells run on a reduced picture. Halving by
- * means of 2x2 and doubling by 3/4 and 1/4 widen a bell themselves, by 4^level (in squared pixels of the picture) each
- * time; what is left to the bell at the coarsest level follows from that. Edges are continued.
+ * (1 3 3 1) and doubling by a spline widen a bell themselves, by 3/4 and 5/4 times 4^level (in squared pixels of the
+ * picture) each time; what is left to the bell at the coarsest level follows from that. Edges are continued.
  */
 export class Blur {
   private readonly pyramid: Store;
@@ -49,7 +49,7 @@ export class Blur {
   /** dst = src blurred by a bell of `sigma` pixels across and down. `dst` may be `src`. */
   run(dst: number, src: number, stride: number, sigma: number): void {
     let depth = 0;
-    const left = (level: number): number => Math.sqrt(Math.max(0, sigma * sigma - (4 ** level - 1) / 3)) / 2 ** level;
+    const left = (level: number): number => Math.sqrt(Math.max(0, sigma * sigma - (2 * (4 ** level - 1)) / 3)) / 2 ** level;
     while (left(depth + 1) >= LEAST_SIGMA && this.width >> (depth + 1) >= 8 && this.height >> (depth + 1) >= 8) depth++;
     const levels = this.levels(depth, stride);
     const sizes = levels.map((l, i) => (i === 0 ? 0 : l.stride * l.height));
@@ -78,16 +78,25 @@ export class Blur {
 
   private halve(dst: number, to: Level, src: number, from: Level): void {
     const k = this.engine.kernels;
-    const row = (n: number, y: number): number => {
-      // Both rows with their last sample continued, as an odd width needs.
-      const at = this.scratch.at(2 * (from.stride + 64)) + n * (from.stride + 64);
-      const source = src + Math.min(from.height - 1, y) * from.stride;
-      if (from.width % 2 === 0) return source;
-      k.copy(at, source, from.width * 4);
-      this.engine.floats(at, from.width + 1)[from.width] = this.engine.floats(source, from.width)[from.width - 1]!;
-      return at;
-    };
-    for (let y = 0; y < to.height; y++) k.halveRow(dst + y * to.stride, row(0, 2 * y), row(1, 2 * y + 1), to.width);
+    const at = this.scratch.at(from.stride + 128);
+    const middle = at + 16;
+    const weights = this.taps.floats([0.125, 0.375, 0.375, 0.125]);
+    const list = this.list.at(16);
+    const { width } = from;
+    for (let y = 0; y < to.height; y++) {
+      const rows = this.engine.ints(list, 4);
+      for (let i = 0; i < 4; i++) rows[i] = src + Math.max(0, Math.min(from.height - 1, 2 * y - 1 + i)) * from.stride;
+      k.mixRows(middle, list, weights, 4, width);
+      this.continued(at, width);
+      k.halveRow(dst + y * to.stride, middle, to.width);
+    }
+  }
+
+  /** Continues a row that begins four samples after `at` by one sample on the left and three on the right. */
+  private continued(at: number, width: number): void {
+    const row = this.engine.floats(at, width + 8);
+    row[3] = row[4]!;
+    row.fill(row[3 + width]!, 4 + width, 7 + width);
   }
 
   private double(dst: number, to: Level, src: number, from: Level): void {
@@ -95,20 +104,17 @@ export class Blur {
     const length = from.stride + 64;
     const at = this.scratch.at(length + 2 * from.stride + 128);
     const wide = at + length;
-    const weights = this.taps.floats([0.75, 0.25]);
-    const list = this.list.at(8);
+    const weights = this.taps.floats([0.3125, 0.625, 0.0625]);
+    const list = this.list.at(12);
     for (let y = 0; y < to.height; y++) {
       const near = y >> 1;
-      const far = Math.max(0, Math.min(from.height - 1, y % 2 ? near + 1 : near - 1));
-      const rows = this.engine.ints(list, 2);
-      rows[0] = src + near * from.stride;
-      rows[1] = src + far * from.stride;
+      const toward = y % 2 ? 1 : -1;
+      const rows = this.engine.ints(list, 3);
+      for (let i = 0; i < 3; i++) rows[i] = src + Math.max(0, Math.min(from.height - 1, near + toward * (1 - i))) * from.stride;
       // Mixed into the middle of a row that is then continued by a sample on each side.
       const middle = at + 16;
-      k.mixRows(middle, list, weights, 2, from.width);
-      const mixed = this.engine.floats(at, from.width + 8);
-      mixed[3] = mixed[4]!;
-      mixed[4 + from.width] = mixed[3 + from.width]!;
+      k.mixRows(middle, list, weights, 3, from.width);
+      this.continued(at, from.width);
       k.doubleRow(wide, middle, from.width);
       k.copy(dst + y * to.stride, wide, to.width * 4);
     }

@@ -1,15 +1,15 @@
 import type { Engine } from '../engine';
-import { bytesPerSample, codeSpans, LUMA_WEIGHTS, planeShapes, type Encoding, type RawFrame } from './encoding';
+import { bytesPerSample, codeSpans, LUMA_WEIGHTS, planeShapes, type Encoding, type PlaneShape, type RawFrame } from './encoding';
 import { floatStride, rowAt, type Surface } from './surface';
 
-/** Interleaved 8-bit RGBA for a screen, or a file's encoding. */
-export type Target = 'rgba' | Encoding;
+/** Interleaved 8-bit RGBA for a screen; three planes of float32, as they are, for measuring; or a file's encoding. */
+export type Target = 'rgba' | 'float' | Encoding;
 
 /** Writes float R'G'B' out as integers, rounded to nearest and clamped, band by band. Bands begin on even rows. */
 export class Exporter {
   private readonly at: number[];
   private readonly rows: number[];
-  private readonly shapes;
+  private readonly shapes: readonly PlaneShape[];
 
   constructor(
     private readonly engine: Engine,
@@ -17,9 +17,9 @@ export class Exporter {
     readonly height: number,
     readonly target: Target,
   ) {
-    this.shapes = target === 'rgba' ? [{ width, height, stride: width * 4 }] : planeShapes(width, height, target);
+    this.shapes = typeof target === 'object' ? planeShapes(width, height, target) : new Array(target === 'rgba' ? 1 : 3).fill({ width, height, stride: width * 4 });
     this.at = this.shapes.map((s) => engine.allocate(s.stride * s.height + 64));
-    const chroma = target !== 'rgba' && target.layout === 'yuv';
+    const chroma = typeof target === 'object' && target.layout === 'yuv';
     // Cb and Cr of one row with room for a sample on the left and a group on the right, and a narrowed row.
     this.rows = chroma ? [0, 1, 2].map(() => engine.allocate(floatStride(width) + 192)) : [];
   }
@@ -32,6 +32,7 @@ export class Exporter {
   run(surface: Surface): void {
     const { target } = this;
     if (target === 'rgba') this.screen(surface);
+    else if (target === 'float') this.floats(surface);
     else if (target.layout === 'rgb') this.planes(surface, target);
     else this.yuv(surface, target);
   }
@@ -43,7 +44,7 @@ export class Exporter {
 
   /** As `take`, for a file's encoding, with its description. */
   frame(): RawFrame {
-    if (this.target === 'rgba') throw new Error('a screen picture is no file picture');
+    if (typeof this.target !== 'object') throw new Error('only a file’s encoding makes a file’s picture');
     return { width: this.width, height: this.height, encoding: this.target, planes: this.take() };
   }
 
@@ -52,6 +53,10 @@ export class Exporter {
     for (let y = surface.top; y < surface.bottom; y++) {
       this.engine.kernels.rgbToRgba(this.at[0]! + y * stride, rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), this.width);
     }
+  }
+
+  private floats(surface: Surface): void {
+    for (let y = surface.top; y < surface.bottom; y++) for (let i = 0; i < 3; i++) this.engine.kernels.copy(this.at[i]! + y * this.width * 4, rowAt(surface, i, y), this.width * 4);
   }
 
   private planes(surface: Surface, target: Encoding): void {

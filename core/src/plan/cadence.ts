@@ -29,7 +29,7 @@ export function countPictures(look: Look, n: number, rate: number, uses: readonl
       continue;
     }
     const picture = Math.floor((shown * own) / rate + NEARLY);
-    const taken = Math.ceil((picture * rate) / own - NEARLY);
+    const taken = Math.max(0, Math.ceil((picture * rate) / own - NEARLY));
     lives.unshift({ picture, rate: own, shown });
     shown = Math.min(shown, taken);
   }

@@ -172,7 +172,7 @@ export class Plan {
 
   private unchanged(): boolean {
     const { source, target } = this.options;
-    return source.width === target.width && source.height === target.height && target.encoding !== 'rgba' && sameEncoding(source.encoding, target.encoding);
+    return source.width === target.width && source.height === target.height && typeof target.encoding === 'object' && sameEncoding(source.encoding, target.encoding);
   }
 
   private settle(use: ResolvedUse, values: Readonly<Record<string, Value>>): Readonly<Record<string, Value>> {

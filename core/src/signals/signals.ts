@@ -1,5 +1,8 @@
 /** Test signals as float pictures: what goes in is known, so what comes out can be measured. */
 
+// Taken once: in hot loops each look-up of a global costs.
+const { PI, abs, cos, floor, max, min, round } = Math;
+
 export const SIGNALS = ['bars', 'ramp', 'sweep', 'grid', 'grey', 'pulse', 'steps'] as const;
 export type Signal = (typeof SIGNALS)[number];
 
@@ -19,25 +22,25 @@ const BARS = [7, 6, 3, 2, 5, 4, 1, 0];
 
 const SAMPLES: Record<Signal, Sample> = {
   bars: (x, _y, o) => {
-    const bar = BARS[Math.min(7, Math.floor((x * 8) / o.width))]!;
+    const bar = BARS[min(7, floor((x * 8) / o.width))]!;
     return [bar & 4 ? o.level : 0, bar & 2 ? o.level : 0, bar & 1 ? o.level : 0];
   },
-  ramp: (x, _y, o) => same((o.level * x) / Math.max(1, o.width - 1)),
+  ramp: (x, _y, o) => same((o.level * x) / max(1, o.width - 1)),
   // A sine whose frequency rises evenly from 0 at the left to half a cycle a pixel at the right.
-  sweep: (x, _y, o) => same(o.level * (0.5 + 0.5 * Math.cos((Math.PI / 2) * ((x * x) / o.width)))),
+  sweep: (x, _y, o) => same(o.level * (0.5 + 0.5 * cos((PI / 2) * ((x * x) / o.width)))),
   // Lines one pixel wide, sixteen squares over the height.
   grid: (x, y, o) => {
-    const pitch = Math.max(2, Math.round(o.height / 16));
+    const pitch = max(2, round(o.height / 16));
     return same(x % pitch === 0 || y % pitch === 0 ? o.level : 0);
   },
   grey: (_x, _y, o) => same(o.level),
   // A raised-cosine pulse four pixels wide at a quarter of the width, a broad bar from a half to three quarters.
   pulse: (x, _y, o) => {
-    const from = Math.abs(x - Math.round(o.width / 4));
-    if (from < 4) return same(o.level * (0.5 + 0.5 * Math.cos((Math.PI * from) / 4)));
+    const from = abs(x - round(o.width / 4));
+    if (from < 4) return same(o.level * (0.5 + 0.5 * cos((PI * from) / 4)));
     return same(x >= o.width / 2 && x < (o.width * 3) / 4 ? o.level : 0);
   },
-  steps: (x, _y, o) => same((o.level * Math.min(10, Math.floor((x * 11) / o.width))) / 10),
+  steps: (x, _y, o) => same((o.level * min(10, floor((x * 11) / o.width))) / 10),
 };
 
 /** Three planes (red, green, blue) of `width * height` floats, row by row. */
@@ -56,10 +59,10 @@ export function signalPicture(signal: Signal, options: SignalOptions): [Float32A
 
 /** Float planes as integer R'G'B' planes of a file, 8 to 16 bits. */
 export function toCodes(planes: readonly Float32Array[], bits: number): Uint8Array[] {
-  const max = 2 ** bits - 1;
+  const white = 2 ** bits - 1;
   return planes.map((plane) => {
     const codes = bits > 8 ? new Uint16Array(plane.length) : new Uint8Array(plane.length);
-    plane.forEach((v, i) => (codes[i] = Math.round(Math.max(0, Math.min(1, v)) * max)));
+    plane.forEach((v, i) => (codes[i] = round(max(0, min(1, v)) * white)));
     return new Uint8Array(codes.buffer);
   });
 }

@@ -1,12 +1,10 @@
 import { Switch } from 'radix-ui';
 import { RotateCcw, Trash2 } from 'lucide-react';
-import { traitById, type NumberSetting, type Setting, type TraitUse } from '@tin-ghost/core';
+import { traitById, type NumberSetting, type Setting, type TraitUse, type Value } from '@tin-ghost/core';
 import { Button } from '../parts/button';
-import { NumberField } from '../parts/number-field';
-import { positionOf, settle, valueAt } from '../parts/scale';
-import { Slider } from '../parts/slider';
 import { changeSetting, changeUse, removeUse, traitUseAt, type UseAt } from './look-edits';
-import { changeLook, onGesture, useBench } from './store';
+import { NumberRow, SettingRow } from './setting-row';
+import { changeLook, useBench } from './store';
 
 const STRENGTH: NumberSetting = {
   kind: 'number',
@@ -35,7 +33,7 @@ function UseCard({ use, at }: { use: TraitUse; at: UseAt }) {
   const trait = traitById(use.trait)!;
   const settings = Object.entries(trait.settings as Record<string, Setting>);
   const on = use.on !== false;
-  const set = (key: string, value: number | boolean | undefined): void => changeLook(changeSetting(useBench.getState().look, at, key, value));
+  const set = (key: string, value: Value | undefined): void => changeLook(changeSetting(useBench.getState().look, at, key, value));
   const strength = Math.round((use.strength ?? 1) * 1000) / 10;
   return (
     <section aria-label={`Card of ${trait.name}`} className="px-3.5 py-3">
@@ -53,21 +51,9 @@ function UseCard({ use, at }: { use: TraitUse; at: UseAt }) {
       <p className="mt-1 mb-2 text-faint">{trait.says}</p>
       <NumberRow setting={STRENGTH} value={strength} onChange={(v) => changeLook(changeUse(useBench.getState().look, at, { strength: (v ?? 100) / 100 }))} />
       <div className="my-2 border-t border-rule" />
-      {settings.map(([key, s]) =>
-        s.kind === 'number' ? (
-          <NumberRow key={key} setting={s} value={(use.settings?.[key] as number | undefined) ?? s.default} onChange={(v) => set(key, v)} />
-        ) : (
-          <label key={key} className="flex h-7 items-center gap-2" title={s.says}>
-            <span className="w-[92px] shrink-0">{s.name}</span>
-            <input
-              type="checkbox"
-              className="h-4 w-4 accent-oxide"
-              checked={(use.settings?.[key] as boolean | undefined) ?? s.default}
-              onChange={(e) => set(key, e.currentTarget.checked)}
-            />
-          </label>
-        ),
-      )}
+      {settings.map(([key, s]) => (
+        <SettingRow key={key} setting={s} value={use.settings?.[key] ?? s.default} onChange={(v) => set(key, v)} />
+      ))}
       <div className="mt-3 flex flex-wrap gap-2 border-t border-rule pt-3">
         <Button onClick={() => changeLook(changeUse(look, at, { seed: ((use.seed ?? 0) + 1) % 1000 }))} title="The same wear, fallen differently">
           Another seed
@@ -80,26 +66,5 @@ function UseCard({ use, at }: { use: TraitUse; at: UseAt }) {
         </Button>
       </div>
     </section>
-  );
-}
-
-function NumberRow({ setting, value, onChange }: { setting: NumberSetting; value: number; onChange: (value: number | undefined) => void }) {
-  const reset = (): void => onChange(undefined);
-  return (
-    <div className="flex h-7 items-center gap-2" title={setting.says} data-setting={setting.name}>
-      <span className="w-[92px] shrink-0 truncate" onDoubleClick={reset}>
-        {setting.name}
-      </span>
-      <Slider
-        label={setting.name}
-        position={positionOf(setting, value)}
-        rest={positionOf(setting, setting.default)}
-        text={`${value} ${setting.sign}`}
-        onChange={(p) => onChange(settle(setting, valueAt(setting, p)))}
-        onGesture={onGesture}
-        onReset={reset}
-      />
-      <NumberField setting={setting} value={value} label={setting.name} onChange={onChange} onGesture={onGesture} />
-    </div>
   );
 }

@@ -1,4 +1,4 @@
-import { ACTS, traitById, type Act, type Look, type TraitUse } from '@tin-ghost/core';
+import { ACTS, traitById, type Act, type Look, type TraitUse, type Value } from '@tin-ghost/core';
 
 /** Which use of a trait: its life and its place in that life. */
 export interface UseAt {
@@ -21,7 +21,7 @@ export const changeUse = (look: Look, at: UseAt, more: Partial<TraitUse>): Look 
   withTraits(look, at.life, (traits) => traits.map((use, i) => (i === at.index ? { ...use, ...more } : use)));
 
 /** Sets one setting; undefined puts it back to its default. */
-export function changeSetting(look: Look, at: UseAt, key: string, value: number | boolean | undefined): Look {
+export function changeSetting(look: Look, at: UseAt, key: string, value: Value | undefined): Look {
   const { [key]: _before, ...rest } = traitUseAt(look, at)?.settings ?? {};
   return changeUse(look, at, { settings: value === undefined ? rest : { ...rest, [key]: value } });
 }

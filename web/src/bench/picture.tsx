@@ -33,7 +33,7 @@ const VIEWS = [
 /** The picture: always live, fitted or at 1:1, worn or as shot, still or playing. */
 export function Picture({ medium, source, sound, onReady, onReport }: Props) {
   const look = useBench((s) => s.look);
-  const { frame, playing, loop, view, held, zoom, point } = useBench();
+  const { frame, playing, loop, view, held, zoom, point, selected } = useBench();
   const shown = useMemo<Look>(() => {
     if ((view === 'asShot') !== held) return EMPTY_LOOK;
     return point ? lookUpTo(look, point.life, point.act, point.place) : look;
@@ -41,7 +41,7 @@ export function Picture({ medium, source, sound, onReady, onReport }: Props) {
   const range = useMemo(() => loop ?? { from: 0, to: source.frames }, [loop, source.frames]);
   const full = zoom === 'full';
   const { footage } = medium;
-  const { worn, error } = usePicture(playing ? null : source, frame, shown, source, full);
+  const { worn, error } = usePicture(playing ? null : source, frame, shown, source, full, selected);
 
   const canvas = useRef<HTMLCanvasElement>(null);
   const player = useRef<Player | null>(null);

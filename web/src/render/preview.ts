@@ -39,11 +39,11 @@ export class Preview {
   }
 
   /** One picture from the least busy worker. */
-  wear(source: Source, n: number, look: Look, size: { width: number; height: number }, original = false): Promise<Worn> {
+  wear(source: Source, n: number, look: Look, size: { width: number; height: number }, original = false, editing: Want['editing'] = null): Promise<Worn> {
     const entry = this.workers.reduce((a, b) => (b.load < a.load ? b : a));
     entry.load++;
     const id = this.next++;
-    const want: Want = { id, source, n, look, ...size, original };
+    const want: Want = { id, source, n, look, ...size, original, editing };
     return new Promise((resolve, reject) => {
       this.waiting.set(id, { resolve, reject });
       entry.worker.postMessage(want);

@@ -18,6 +18,8 @@ export interface Want {
   /** Size of the picture; the original's own where `original` is set. */
   readonly width: number;
   readonly height: number;
+  /** The use that is being changed: the picture before it is kept, so that only what comes after costs. */
+  readonly editing: { readonly life: number; readonly index: number } | null;
   /** From the original footage rather than the proxy, for looking at 1:1. */
   readonly original: boolean;
 }

@@ -1,5 +1,5 @@
 /** Renders previews with the engine that strikes the prints. */
-import { Engine, Plan, splitPlanes, type Encoding, type RawFrame } from '@tin-ghost/core';
+import { Engine, Kept, Plan, sourcePicture, splitPlanes, type Encoding, type RawFrame } from '@tin-ghost/core';
 import kernels from '@tin-ghost/core/kernels.wasm?url';
 import { ProxyReader } from './proxy-reader';
 import type { Reply, Source, Want } from './protocol';
@@ -28,8 +28,21 @@ function readerOf(source: Source): ProxyReader {
   return reader;
 }
 
+let kept: Kept | undefined;
+
+/** Where the picture before the use that is being changed is kept; one at a time. */
+function keptFor({ editing, source, original }: Want): Kept | undefined {
+  if (!editing) return undefined;
+  const name = `${source.mediaId}:${original}`;
+  if (kept?.life !== editing.life || kept.index !== editing.index || kept.source !== name) {
+    kept?.release();
+    kept = new Kept(editing.life, editing.index, name);
+  }
+  return kept;
+}
+
 /** A picture of the original, as the server's decoder gives it. */
-async function originalOf({ source, n }: Want): Promise<RawFrame> {
+async function originalOf({ source }: Want, n: number): Promise<RawFrame> {
   const key = `${source.mediaId}:${n}`;
   if (lastOriginal?.key === key) return lastOriginal.frame;
   const response = await fetch(`/api/media/${source.mediaId}/frames/${n}`);
@@ -59,11 +72,12 @@ async function planFor(want: Want, frame: RawFrame, width: number, height: numbe
 }
 
 async function wear(want: Want): Promise<Reply> {
-  const frame = want.original ? await originalOf(want) : await readerOf(want.source).read(want.n);
+  const shown = Math.min(want.source.frames - 1, sourcePicture(want.look, want.n, want.source.rate));
+  const frame = want.original ? await originalOf(want, shown) : await readerOf(want.source).read(shown);
   const { width, height } = want.original ? frame : want;
   const plan = await planFor(want, frame, width, height);
   const from = performance.now();
-  const [pixels] = plan.render(want.n, frame);
+  const [pixels] = plan.render(want.n, frame, keptFor(want));
   return { id: want.id, width, height, pixels: pixels!.buffer as ArrayBuffer, milliseconds: performance.now() - from };
 }
 

@@ -1,13 +1,20 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Look } from '@tin-ghost/core';
 import { preview } from './preview';
-import type { Source, Worn } from './protocol';
+import type { Source, Want, Worn } from './protocol';
 
 /**
  * The picture of a look at a moment, always the newest: while one is being rendered, what comes meanwhile waits, and
  * only the last of it is rendered next.
  */
-export function usePicture(source: Source | null, n: number, look: Look, size: { width: number; height: number }, original = false): { worn: Worn | null; error: string | null } {
+export function usePicture(
+  source: Source | null,
+  n: number,
+  look: Look,
+  size: { width: number; height: number },
+  original = false,
+  editing: Want['editing'] = null,
+): { worn: Worn | null; error: string | null } {
   const [state, setState] = useState<{ worn: Worn | null; error: string | null }>({ worn: null, error: null });
   const wanted = useRef<(() => Promise<void>) | null>(null);
   const busy = useRef(false);
@@ -17,7 +24,7 @@ export function usePicture(source: Source | null, n: number, look: Look, size: {
     if (!source) return;
     wanted.current = () =>
       preview()
-        .wear(source, n, look, { width, height }, original)
+        .wear(source, n, look, { width, height }, original, editing)
         .then(
           (worn) => setState({ worn, error: null }),
           (error: Error) => setState((held) => ({ ...held, error: error.message })),
@@ -33,7 +40,7 @@ export function usePicture(source: Source | null, n: number, look: Look, size: {
       busy.current = false;
     };
     void go();
-  }, [source, n, look, width, height, original]);
+  }, [source, n, look, width, height, original, editing]);
 
   return state;
 }

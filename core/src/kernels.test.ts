@@ -1,0 +1,305 @@
+/** Each kernel against its plain twin. */
+import { beforeAll, describe, expect, test } from '@jest/globals';
+import type { Engine } from './engine';
+import { Blur } from './frame/blur';
+import { cubicTaps, Resampler } from './frame/resample';
+import { newEngine } from './testing';
+import * as twin from './twins';
+
+let engine: Engine;
+beforeAll(async () => {
+  engine = await newEngine();
+});
+
+/** Numbers that look random between low and high. */
+function numbers(count: number, seed = 1, low = 0, high = 1): Float32Array {
+  let h = seed;
+  return Float32Array.from({ length: count }, () => {
+    h = (Math.imul(h, 1664525) + 1013904223) >>> 0;
+    return low + ((high - low) * h) / 4294967296;
+  });
+}
+
+/** Puts rows into the engine, runs, and reads `count` floats back from the first. */
+function run(rows: ArrayLike<number>[], work: (at: number[]) => void, count = rows[0]!.length): Float32Array {
+  const at = rows.map((row) => {
+    const place = engine.allocate(row.length * 4 + 256);
+    engine.floats(place, row.length).set(row);
+    return place;
+  });
+  work(at);
+  const out = engine.floats(at[0]!, count).slice();
+  at.forEach((place) => engine.release(place));
+  return out;
+}
+
+function alike(got: ArrayLike<number>, wanted: ArrayLike<number>, tolerance = 2e-6): void {
+  expect(got.length).toBe(wanted.length);
+  let worst = 0;
+  for (let i = 0; i < got.length; i++) {
+    const off = Math.abs(got[i]! - wanted[i]!);
+    if (!(off <= worst)) worst = off;
+  }
+  expect(worst).toBeLessThan(tolerance);
+}
+
+/** Lengths that do and do not fill groups of four, eight and sixteen. */
+const LENGTHS = [1, 4, 7, 16, 33, 100];
+
+describe.each(LENGTHS)('rows of %d', (n) => {
+  const [a, b, c] = [numbers(n, 1), numbers(n, 2), numbers(n, 3)];
+  test('laying over', () => {
+    const k = engine.kernels;
+    alike(
+      run([a, b], ([p, q]) => k.mix(p!, q!, n, 0.3)),
+      twin.mix(a, b, 0.3),
+    );
+    alike(
+      run([a, b, c], ([p, q, w]) => k.mixWeighted(p!, q!, w!, n, 0.7)),
+      twin.mixWeighted(a, b, c, 0.7),
+    );
+    alike(
+      run([a, b], ([p, q]) => k.layRow(p!, q!, n, 0.9, 0.5)),
+      twin.layRow(a, b, 0.9, 0.5),
+    );
+  });
+
+  test('bounds, knees, sums, products', () => {
+    const k = engine.kernels;
+    alike(
+      run([a], ([p]) => k.clampRow(p!, n, 0.25, 0.75)),
+      twin.clampRow(a, 0.25, 0.75),
+    );
+    alike(
+      run([a], ([p]) => k.kneeRow(p!, n, 0.5, 0.2)),
+      twin.kneeRow(a, 0.5, 0.2),
+    );
+    alike(
+      run([a], ([p]) => k.affineRow(p!, n, -2, 0.3)),
+      twin.affineRow(a, -2, 0.3),
+    );
+    alike(
+      run([a, b], ([p, q]) => k.maxRow(p!, q!, n)),
+      a.map((v, i) => Math.max(v, b[i]!)),
+    );
+    alike(
+      run([a, b], ([p, q]) => k.minRow(p!, q!, n)),
+      a.map((v, i) => Math.min(v, b[i]!)),
+    );
+    alike(
+      run([a, b], ([p, q]) => k.addRow(p!, q!, n, 0.4)),
+      a.map((v, i) => v + 0.4 * b[i]!),
+    );
+    alike(
+      run([a, b], ([p, q]) => k.timesRow(p!, q!, n)),
+      a.map((v, i) => v * b[i]!),
+    );
+    alike(
+      run([a, b, c, a], ([d, r, g, bl]) => k.lumaRow(d!, r!, g!, bl!, n, 0.2126, 0.0722)),
+      b.map((v, i) => 0.2126 * v + 0.7152 * c[i]! + 0.0722 * a[i]!),
+    );
+  });
+
+  test('matrices, tables, cubes', () => {
+    const k = engine.kernels;
+    const m = numbers(12, 9, -1, 1);
+    [0, 1, 2].forEach((plane) => {
+      const got = run([[a, b, c][plane]!, ...[a, b, c].filter((_, i) => i !== plane), m], (at) => {
+        const places = [0, 1, 2].map((i) => (i === plane ? at[0]! : at[i < plane ? i + 1 : i]!));
+        k.matrixRow(places[0]!, places[1]!, places[2]!, n, at[3]!);
+      });
+      alike(got, twin.matrix([a, b, c], m)[plane]!);
+    });
+    const points = numbers(17, 5);
+    alike(
+      run([numbers(n, 8, -0.5, 1.5), points], ([p, t]) => k.tableRow(p!, n, t!, 17, 0, 16)),
+      twin.table(numbers(n, 8, -0.5, 1.5), points, 0, 16),
+      4e-6,
+    );
+    const size = 5;
+    const lattice = numbers(size ** 3 * 3, 4);
+    const wanted = Array.from({ length: n }, (_, i) => twin.cube([a[i]!, b[i]!, c[i]!], lattice, size));
+    [0, 1, 2].forEach((plane) => {
+      const got = run([[a, b, c][plane]!, ...[a, b, c].filter((_, i) => i !== plane), lattice], (at) => {
+        const places = [0, 1, 2].map((i) => (i === plane ? at[0]! : at[i < plane ? i + 1 : i]!));
+        k.cubeRow(places[0]!, places[1]!, places[2]!, n, at[3]!, size);
+      });
+      alike(
+        got,
+        wanted.map((v) => v[plane]!),
+        4e-6,
+      );
+    });
+  });
+
+  test('filters along and across rows', () => {
+    const k = engine.kernels;
+    const taps = numbers(9, 6, -0.3, 0.5);
+    const padded = new Float32Array(n + 32);
+    alike(
+      run([new Float32Array(n + 16), a, padded, taps], ([d, s, p, w]) => {
+        k.padRow(p!, s!, n, 6);
+        k.firRow(d!, p! + 8, n, w!, 9);
+      }).subarray(0, n),
+      twin.fir(a, taps, -4),
+    );
+    const list = new Float32Array(8);
+    alike(
+      run([new Float32Array(n + 16), a, b, c, list, Float32Array.of(0.2, 0.5, 0.3)], ([d, p, q, r, l, w]) => {
+        engine.ints(l!, 3).set([p!, q!, r!]);
+        k.mixRows(d!, l!, w!, 3, n);
+      }).subarray(0, n),
+      a.map((v, i) => 0.2 * v + 0.5 * b[i]! + 0.3 * c[i]!),
+    );
+    const radius = 3;
+    alike(
+      run([new Float32Array(n + 16), a, padded], ([d, s, p]) => {
+        k.padRow(p!, s!, n, radius + 1);
+        k.boxRow(d!, p! + 4 * (radius + 1), n, radius);
+      }).subarray(0, n),
+      twin.box(a, radius),
+    );
+  });
+
+  test('noise by its address, on either side of zero', () => {
+    const k = engine.kernels;
+    for (const from of [0, -5, 1234567]) {
+      alike(run([new Float32Array(n + 8)], ([d]) => k.whiteRow(d!, n, 0xdeadbeef, from)).subarray(0, n), twin.white(n, 0xdeadbeef | 0, from), 1e-5);
+    }
+  });
+
+  test('halving, doubling, ellipses, ramps', () => {
+    const k = engine.kernels;
+    const u = numbers(2 * n, 11);
+    alike(run([new Float32Array(n + 8), u, l], ([d, p, q]) => k.halveRow(d!, p!, q!, n)).subarray(0, n), twin.halve(u, l));
+    alike(run([new Float32Array(2 * n + 16), [a[0]!, ...a, a[n - 1]!]], ([d, s]) => k.doubleRow(d!, s! + 4, n)).subarray(0, 2 * n), twin.double(a));
+    alike(run([new Float32Array(n + 8)], ([d]) => k.ellipseRow(d!, n, -1.2, 2.4 / n, 0.1, 0.4)).subarray(0, n), twin.ellipse(n, -1.2, 2.4 / n, 0.1, 0.4), 1e-5);
+    alike(
+      run([new Float32Array(n + 8)], ([d]) => k.rampRow(d!, n, -3, 0.25)).subarray(0, n),
+      a.map((_, i) => -3 + 0.25 * i),
+    );
+  });
+});
+
+test('the filter with memory, on four rows at once', () => {
+  const n = 64;
+  const rows = [0, 1, 2, 3].map((i) => numbers(n, 20 + i));
+  const all = new Float32Array(4 * n);
+  rows.forEach((row, i) => all.set(row, i * n));
+  const got = run([all, [0.1, 0.2, 0.3, 0.4]], ([p, from]) => engine.kernels.recursiveRows(p!, n * 4, n, 0.15, from!));
+  rows.forEach((row, i) => alike(got.subarray(i * n, (i + 1) * n), twin.recursive(row, 0.15, 0.1 * (i + 1)), 4e-6));
+});
+
+describe('pictures bent', () => {
+  const [width, height] = [23, 17];
+  const plane = numbers(width * height, 31);
+  const places = Array.from({ length: 60 }, (_, i) => ({ x: -4 + (i * 31) / 60, y: 20 - (i * 24) / 60 }));
+  test.each(['warpCubic', 'warpLinear'] as const)('%s takes each sample from its place, edges continued', (name) => {
+    const got = run([new Float32Array(60), places.map((p) => p.x), places.map((p) => p.y), plane], ([d, x, y, s]) =>
+      engine.kernels[name](d!, 60, x!, y!, s!, width * 4, width, height),
+    );
+    const sample = name === 'warpCubic' ? twin.sampleCubic : twin.sampleLinear;
+    alike(
+      got,
+      places.map((p) => sample(plane, width, height, Math.fround(p.x), Math.fround(p.y))),
+      1e-5,
+    );
+  });
+
+  test.each([
+    [46, 34],
+    [23, 17],
+    [11, 9],
+    [7, 17],
+  ])('resizing to %d x %d is the cubic at each place, or its mean where it shrinks', (w, h) => {
+    const across = cubicTaps(w, 0, width / w);
+    const down = cubicTaps(h, 0, height / h);
+    const held: number[] = [];
+    const reserve = (bytes: number): number => {
+      const at = engine.allocate(bytes);
+      held.push(at);
+      return at;
+    };
+    const resampler = new Resampler(engine, reserve, width, height, across, down);
+    const stride = ((w + 7) & ~7) * 4;
+    const sourceStride = ((width + 7) & ~7) * 4;
+    const src = reserve(sourceStride * height);
+    for (let y = 0; y < height; y++) engine.floats(src + y * sourceStride, width).set(plane.subarray(y * width, (y + 1) * width));
+    const dst = reserve(stride * h);
+    resampler.run(dst, stride, src, sourceStride);
+    for (let y = 0; y < h; y++) {
+      const wanted = Array.from({ length: w }, (_, x) => {
+        let sum = 0;
+        for (let j = 0; j < down.taps; j++)
+          for (let i = 0; i < across.taps; i++) {
+            const row = Math.min(height - 1, Math.max(0, down.starts[y]! + j));
+            const column = Math.min(width - 1, Math.max(0, across.starts[x]! + i));
+            sum += down.weights[y * down.taps + j]! * across.weights[x * across.taps + i]! * plane[row * width + column]!;
+          }
+        return sum;
+      });
+      alike(engine.floats(dst + y * stride, w), wanted, 1e-5);
+    }
+    held.forEach((at) => engine.release(at));
+  });
+});
+
+describe('the Gaussian', () => {
+  test.each([0.6, 1.5, 3])('of sigma %d is near the one by its definition', (sigma) => {
+    const [width, height] = [93, 71];
+    const plane = numbers(width * height, 41);
+    const blur = new Blur(engine, width, height);
+    const stride = ((width + 7) & ~7) * 4;
+    const at = engine.allocate(stride * height);
+    for (let y = 0; y < height; y++) engine.floats(at + y * stride, width).set(plane.subarray(y * width, (y + 1) * width));
+    blur.run(at, at, stride, sigma);
+    const wanted = twin.gaussian(plane, width, height, sigma);
+    // Of the swing that is left; at the very edges a reduced picture continues them a little otherwise.
+    const [got, asked]: number[][] = [[], []];
+    const rim = Math.ceil(sigma);
+    for (let y = rim; y < height - rim; y++)
+      for (let x = rim; x < width - rim; x++) {
+        got!.push(engine.floats(at + y * stride, width)[x]!);
+        asked!.push(wanted[y * width + x]!);
+      }
+    const mean = asked!.reduce((s, v) => s + v, 0) / asked!.length;
+    const swing = Math.sqrt(asked!.reduce((s, v) => s + (v - mean) ** 2, 0) / asked!.length);
+    const error = Math.sqrt(asked!.reduce((s, v, i) => s + (v - got![i]!) ** 2, 0) / asked!.length);
+    expect(error / swing).toBeLessThan(0.09);
+    engine.release(at);
+    blur.release();
+  });
+
+  test.each([3.5, 7, 15, 31])('of sigma %d makes a bell of a point, wherever the point lies', (sigma) => {
+    const side = 2 * Math.ceil(5 * sigma) + 33;
+    const blur = new Blur(engine, side, side);
+    const stride = ((side + 7) & ~7) * 4;
+    const at = engine.allocate(stride * side);
+    const peak = 1 / (2 * Math.PI * sigma * sigma);
+    for (const [px, py] of [
+      [0, 0],
+      [3, 1],
+      [6, 5],
+    ] as const) {
+      const [cx, cy] = [(side >> 1) + px, (side >> 1) + py];
+      for (let y = 0; y < side; y++) engine.floats(at + y * stride, side).fill(0);
+      engine.floats(at + cy * stride, side)[cx] = 1;
+      blur.run(at, at, stride, sigma);
+      let [sum, worst, spread] = [0, 0, 0];
+      for (let y = 0; y < side; y++) {
+        const row = engine.floats(at + y * stride, side);
+        for (let x = 0; x < side; x++) {
+          sum += row[x]!;
+          spread += row[x]! * ((x - cx) ** 2 + (y - cy) ** 2);
+          worst = Math.max(worst, Math.abs(row[x]! / peak - Math.exp(-((x - cx) ** 2 + (y - cy) ** 2) / (2 * sigma * sigma))));
+        }
+      }
+      expect(sum).toBeCloseTo(1, 3);
+      expect(Math.sqrt(spread / 2 / sum) / sigma).toBeGreaterThan(0.96);
+      expect(Math.sqrt(spread / 2 / sum) / sigma).toBeLessThan(1.04);
+      expect(worst).toBeLessThan(0.09);
+    }
+    engine.release(at);
+    blur.release();
+  });
+});

@@ -1,0 +1,122 @@
+/** Plain twins of the kernels: the same work without SIMD or memory of their own, the oracles of `kernels.test.ts`. Not part of the product. */
+
+// Taken once: in hot loops each look-up of a global costs.
+const { ceil, floor, max, min, sqrt, abs, imul } = Math;
+
+type Row = ArrayLike<number>;
+const each = (n: number, of: (i: number) => number): number[] => Array.from({ length: n }, (_, i) => of(i));
+const held = (row: Row, i: number): number => row[min(row.length - 1, max(0, i))]!;
+
+export const mix = (top: Row, under: Row, share: number): number[] => each(top.length, (i) => under[i]! + share * (top[i]! - under[i]!));
+export const mixWeighted = (top: Row, under: Row, w: Row, share: number): number[] => each(top.length, (i) => under[i]! + share * w[i]! * (top[i]! - under[i]!));
+export const layRow = (row: Row, cover: Row, value: number, share: number): number[] => each(row.length, (i) => row[i]! + cover[i]! * share * (value - row[i]!));
+export const clampRow = (row: Row, low: number, high: number): number[] => each(row.length, (i) => min(high, max(low, row[i]!)));
+export const affineRow = (row: Row, scale: number, offset: number): number[] => each(row.length, (i) => row[i]! * scale + offset);
+
+export function kneeRow(row: Row, from: number, knee: number): number[] {
+  return each(row.length, (i) => {
+    const over = row[i]! - from;
+    if (over <= -knee) return 0;
+    return over >= knee ? over : (over + knee) ** 2 / (4 * knee);
+  });
+}
+
+export const matrix = (rgb: readonly Row[], m: Row): number[][] =>
+  [0, 1, 2].map((k) => each(rgb[0]!.length, (i) => m[3 * k]! * rgb[0]![i]! + m[3 * k + 1]! * rgb[1]![i]! + m[3 * k + 2]! * rgb[2]![i]! + m[9 + k]!));
+
+/** `row` is continued at its edges; tap 0 takes the sample `start` to the right. */
+export const fir = (row: Row, taps: Row, start: number): number[] =>
+  each(row.length, (x) => each(taps.length, (k) => taps[k]! * held(row, x + start + k)).reduce((a, b) => a + b, 0));
+export const box = (row: Row, radius: number): number[] => fir(row, new Array(2 * radius + 1).fill(1 / (2 * radius + 1)), -radius);
+
+export function recursive(row: Row, a: number, from: number): number[] {
+  let y = from;
+  return each(row.length, (i) => (y += a * (row[i]! - y)));
+}
+
+/** Gaussian blur of a plane by its definition. */
+export function gaussian(plane: Row, width: number, height: number, sigma: number): number[] {
+  const reach = ceil(5 * sigma);
+  const bell = each(2 * reach + 1, (i) => Math.exp(-((i - reach) ** 2) / (2 * sigma * sigma)));
+  const sum = bell.reduce((a, b) => a + b, 0);
+  const taps = bell.map((b) => b / sum);
+  const across = new Float64Array(width * height);
+  for (let y = 0; y < height; y++) {
+    const row = Array.prototype.slice.call(plane, y * width, (y + 1) * width) as number[];
+    across.set(fir(row, taps, -reach), y * width);
+  }
+  const out = new Array<number>(width * height);
+  for (let x = 0; x < width; x++) {
+    const column = each(height, (y) => across[y * width + x]!);
+    fir(column, taps, -reach).forEach((v, y) => (out[y * width + x] = v));
+  }
+  return out;
+}
+
+const cubicWeight = (t: number): number => (abs(t) >= 2 ? 0 : abs(t) < 1 ? (1.5 * abs(t) - 2.5) * t * t + 1 : ((-0.5 * abs(t) + 2.5) * abs(t) - 4) * abs(t) + 2);
+
+/** A sample at (x, y), pixels' middles at whole numbers, edges continued. */
+export function sampleCubic(plane: Row, width: number, height: number, x: number, y: number): number {
+  let sum = 0;
+  for (let j = floor(y) - 1; j <= floor(y) + 2; j++)
+    for (let i = floor(x) - 1; i <= floor(x) + 2; i++) sum += cubicWeight(x - i) * cubicWeight(y - j) * plane[min(height - 1, max(0, j)) * width + min(width - 1, max(0, i))]!;
+  return sum;
+}
+
+export function sampleLinear(plane: Row, width: number, height: number, x: number, y: number): number {
+  const at = (i: number, j: number): number => plane[min(height - 1, max(0, j)) * width + min(width - 1, max(0, i))]!;
+  const [i, j] = [floor(x), floor(y)];
+  const [a, b] = [x - i, y - j];
+  return (at(i, j) * (1 - a) + at(i + 1, j) * a) * (1 - b) + (at(i, j + 1) * (1 - a) + at(i + 1, j + 1) * a) * b;
+}
+
+/** White noise: the sum of the four bytes of a hash of (seed, column). */
+export const white = (count: number, seed: number, from: number): number[] =>
+  each(count, (i) => {
+    let h = imul(from + i, 0x9e3779b1) ^ seed;
+    h ^= h >>> 16;
+    h = imul(h, 0x7feb352d);
+    h ^= h >>> 15;
+    h = imul(h, 0x846ca68b);
+    h ^= h >>> 16;
+    return ((h & 255) + ((h >>> 8) & 255) + ((h >>> 16) & 255) + (h >>> 24) - 510) / sqrt(21845);
+  });
+
+export const table = (row: Row, points: Row, low: number, scale: number): number[] =>
+  each(row.length, (i) => {
+    const at = min(points.length - 1, max(0, (row[i]! - low) * scale));
+    const j = min(points.length - 2, floor(at));
+    return points[j]! + (points[j + 1]! - points[j]!) * (at - j);
+  });
+
+/** A colour through a cube, by the tetrahedron that holds it: along the largest fraction first. */
+export function cube(rgb: readonly number[], points: Row, size: number): number[] {
+  const at = rgb.map((v) => min(1, max(0, v)) * (size - 1));
+  const whole = at.map((v) => min(size - 2, floor(v)));
+  const order = [0, 1, 2].sort((a, b) => at[b]! - whole[b]! - (at[a]! - whole[a]!));
+  const corner = [...whole];
+  const colour = (): number[] => [0, 1, 2].map((k) => points[3 * (corner[0]! + size * (corner[1]! + size * corner[2]!)) + k]!);
+  let out = colour();
+  for (const axis of order) {
+    const before = colour();
+    corner[axis]!++;
+    const after = colour();
+    out = out.map((v, k) => v + (after[k]! - before[k]!) * (at[axis]! - whole[axis]!));
+  }
+  return out;
+}
+
+/** Pairs by (1, 3, 3, 1) / 8. */
+export const halve = (row: Row): number[] => each(row.length / 2, (i) => (held(row, 2 * i - 1) + 3 * row[2 * i]! + 3 * row[2 * i + 1]! + held(row, 2 * i + 2)) / 8);
+export const double = (row: Row): number[] =>
+  each(2 * row.length, (i) => {
+    const toward = i % 2 ? 1 : -1;
+    return (10 * row[i >> 1]! + 5 * held(row, (i >> 1) + toward) + held(row, (i >> 1) - toward)) / 16;
+  });
+
+/** Weights outside an ellipse, in radii from its middle. */
+export const ellipse = (count: number, start: number, step: number, across: number, soft: number): number[] =>
+  each(count, (x) => {
+    const t = min(1, max(0, (sqrt((start + step * x) ** 2 + across) - (1 - soft)) / soft));
+    return t * t * (3 - 2 * t);
+  });
