@@ -101,6 +101,7 @@ export class Engine {
   private free: Block[] = [];
   private readonly taken = new Map<number, number>();
   private top: number;
+  private view = new Int32Array(0);
 
   private constructor(readonly kernels: Kernels) {
     this.top = (kernels.heapBase() + 63) & ~63;
@@ -170,6 +171,13 @@ export class Engine {
     let sum = 0;
     for (const size of this.taken.values()) sum += size;
     return sum;
+  }
+
+  /** The whole memory as 32-bit numbers, for lists that are written row by row; good until the next reservation. */
+  get words(): Int32Array {
+    const { buffer } = this.kernels.memory;
+    if (this.view.buffer !== buffer) this.view = new Int32Array(buffer);
+    return this.view;
   }
 
   /** Memory that grows with what is asked of it. */

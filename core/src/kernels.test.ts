@@ -171,7 +171,8 @@ describe.each(LENGTHS)('rows of %d', (n) => {
   test('halving, doubling, ellipses, ramps', () => {
     const k = engine.kernels;
     const u = numbers(2 * n, 11);
-    (twin.halve(u), alike(run([new Float32Array(2 * n + 16), [a[0]!, ...a, a[n - 1]!]], ([d, s]) => k.doubleRow(d!, s! + 4, n)).subarray(0, 2 * n), twin.double(a)));
+    alike(run([new Float32Array(n + 8), [u[0]!, ...u, u[2 * n - 1]!]], ([d, s]) => k.halveRow(d!, s! + 4, n)).subarray(0, n), twin.halve(u));
+    alike(run([new Float32Array(2 * n + 16), [a[0]!, ...a, a[n - 1]!]], ([d, s]) => k.doubleRow(d!, s! + 4, n)).subarray(0, 2 * n), twin.double(a));
     alike(run([new Float32Array(n + 8)], ([d]) => k.ellipseRow(d!, n, -1.2, 2.4 / n, 0.1, 0.4)).subarray(0, n), twin.ellipse(n, -1.2, 2.4 / n, 0.1, 0.4), 1e-5);
     alike(
       run([new Float32Array(n + 8)], ([d]) => k.rampRow(d!, n, -3, 0.25)).subarray(0, n),

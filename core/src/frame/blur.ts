@@ -84,8 +84,8 @@ export class Blur {
     const list = this.list.at(16);
     const { width } = from;
     for (let y = 0; y < to.height; y++) {
-      const rows = this.engine.ints(list, 4);
-      for (let i = 0; i < 4; i++) rows[i] = src + Math.max(0, Math.min(from.height - 1, 2 * y - 1 + i)) * from.stride;
+      const rows = this.engine.words;
+      for (let i = 0; i < 4; i++) rows[(list >> 2) + i] = src + Math.max(0, Math.min(from.height - 1, 2 * y - 1 + i)) * from.stride;
       k.mixRows(middle, list, weights, 4, width);
       this.continued(at, width);
       k.halveRow(dst + y * to.stride, middle, to.width);
@@ -94,9 +94,11 @@ export class Blur {
 
   /** Continues a row that begins four samples after `at` by one sample on the left and three on the right. */
   private continued(at: number, width: number): void {
-    const row = this.engine.floats(at, width + 8);
-    row[3] = row[4]!;
-    row.fill(row[3 + width]!, 4 + width, 7 + width);
+    // Moved as bits.
+    const row = this.engine.words;
+    const first = (at >> 2) + 4;
+    row[first - 1] = row[first]!;
+    row.fill(row[first + width - 1]!, first + width, first + width + 3);
   }
 
   private double(dst: number, to: Level, src: number, from: Level): void {
@@ -104,19 +106,24 @@ export class Blur {
     const length = from.stride + 64;
     const at = this.scratch.at(length + 2 * from.stride + 128);
     const wide = at + length;
+    const fits = 8 * ((from.width + 3) & ~3) <= to.stride;
     const weights = this.taps.floats([0.3125, 0.625, 0.0625]);
     const list = this.list.at(12);
     for (let y = 0; y < to.height; y++) {
       const near = y >> 1;
       const toward = y % 2 ? 1 : -1;
-      const rows = this.engine.ints(list, 3);
-      for (let i = 0; i < 3; i++) rows[i] = src + Math.max(0, Math.min(from.height - 1, near + toward * (1 - i))) * from.stride;
+      const rows = this.engine.words;
+      for (let i = 0; i < 3; i++) rows[(list >> 2) + i] = src + Math.max(0, Math.min(from.height - 1, near + toward * (1 - i))) * from.stride;
       // Mixed into the middle of a row that is then continued by a sample on each side.
       const middle = at + 16;
       k.mixRows(middle, list, weights, 3, from.width);
       this.continued(at, from.width);
-      k.doubleRow(wide, middle, from.width);
-      k.copy(dst + y * to.stride, wide, to.width * 4);
+      // Whole groups of four are written; where they do not fit the row, by way of one that is long enough.
+      if (fits) k.doubleRow(dst + y * to.stride, middle, from.width);
+      else {
+        k.doubleRow(wide, middle, from.width);
+        k.copy(dst + y * to.stride, wide, to.width * 4);
+      }
     }
   }
 
@@ -142,8 +149,8 @@ export class Blur {
         k.padRow(scratch, src + made * stride, width, reach);
         k.firRow(rowOf(made), scratch, width, weights, taps.length);
       }
-      const rows = this.engine.ints(list, taps.length);
-      for (let j = 0; j < taps.length; j++) rows[j] = rowOf(Math.max(0, Math.min(height - 1, y + j - reach)));
+      const rows = this.engine.words;
+      for (let j = 0; j < taps.length; j++) rows[(list >> 2) + j] = rowOf(Math.max(0, Math.min(height - 1, y + j - reach)));
       k.mixRows(dst + y * stride, list, weights, taps.length, width);
     }
   }

@@ -20,7 +20,8 @@ export class NoiseField {
   private readonly weights: Store;
   private readonly list: Store;
   private readonly extra: Store;
-  private holds: string[] = [];
+  /** What each slot of the ring holds: the seed of its field and its row. */
+  private holds: { seed: number; y: number }[] = [];
   private taps: Float32Array = new Float32Array([1]);
   private width = 0;
   private kind: NoiseKind = 'white';
@@ -42,7 +43,7 @@ export class NoiseField {
     this.width = width;
     this.kind = kind;
     this.taps = kind === 'blue' && sigma < 0.2 ? Float32Array.of(-1 / 3, 4 / 3, -1 / 3) : bellTaps(sigma, this.engine.kernels.exp);
-    this.holds = new Array<string>(this.ring).fill('');
+    this.holds = Array.from({ length: this.ring }, () => ({ seed: -1, y: 0 }));
     this.weights.floats(this.taps);
     this.rows.at(this.ring * this.stride);
     this.raw.at((width + 2 * this.reach + 32) * 4);
@@ -73,8 +74,9 @@ export class NoiseField {
     if (this.kind === 'pink') return this.pinkRow(dst, seed, y);
     const k = this.engine.kernels;
     if (this.reach === 0) return k.whiteRow(dst, this.width, hash(seed, y), 0);
-    const list = this.engine.ints(this.list.at(0), this.ring);
-    for (let j = 0; j < this.ring; j++) list[j] = this.along(seed, y + j - this.reach);
+    const words = this.engine.words;
+    const list = this.list.at(0) >> 2;
+    for (let j = 0; j < this.ring; j++) words[list + j] = this.along(seed, y + j - this.reach);
     k.mixRows(dst, this.list.at(0), this.weights.at(0), this.ring, this.width);
   }
 
@@ -102,9 +104,10 @@ export class NoiseField {
     const k = this.engine.kernels;
     const index = ((y % this.ring) + this.ring) % this.ring;
     const at = this.rows.at(0) + index * this.stride;
-    const name = `${seed}:${y}`;
-    if (this.holds[index] !== name) {
-      this.holds[index] = name;
+    const slot = this.holds[index]!;
+    if (slot.seed !== seed || slot.y !== y) {
+      slot.seed = seed;
+      slot.y = y;
       k.whiteRow(this.raw.at(0), this.width + 2 * this.reach, hash(seed, y), -this.reach);
       k.firRow(at, this.raw.at(0), this.width, this.weights.at(0), this.ring);
     }

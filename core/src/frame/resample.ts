@@ -106,8 +106,8 @@ export class Resampler {
     const { across, down } = this;
     for (let y = 0; y < down.count; y++) {
       const start = down.starts[y]!;
-      const list = this.engine.ints(this.list, down.taps);
-      for (let j = 0; j < down.taps; j++) list[j] = src + Math.max(0, Math.min(this.sourceHeight - 1, start + j)) * srcStride;
+      const words = this.engine.words;
+      for (let j = 0; j < down.taps; j++) words[(this.list >> 2) + j] = src + Math.max(0, Math.min(this.sourceHeight - 1, start + j)) * srcStride;
       k.mixRows(this.mixed, this.list, this.downWeights + y * down.taps * 4, down.taps, this.sourceWidth);
       k.padRow(this.padded, this.mixed, this.sourceWidth, this.pad);
       k.gatherRow(dst + y * dstStride, this.padded, across.count, this.starts, this.weights, this.taps);

@@ -63,8 +63,8 @@ function LifeBlock({ look, life, source }: { look: Look; life: number; source: S
           ))}
         </select>
         <div className="mono mt-1 text-[11px] leading-snug text-faint">
-          {carrier.rate && <div>{carrier.rate} a second</div>}
-          {carrier.gate ? <div>{`${carrier.gate.width} × ${carrier.gate.height} mm`}</div> : <div>no gate</div>}
+          {carrier.rate && <div>{Math.round(carrier.rate * 100) / 100} a second</div>}
+          {carrier.gate ? <div>{`${carrier.gate.width} × ${carrier.gate.height} mm`}</div> : <div>{carrier.raster ? `${carrier.raster.height} lines` : 'no gate'}</div>}
         </div>
       </div>
       {ACTS.map((act) => {
