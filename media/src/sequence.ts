@@ -35,12 +35,12 @@ export async function sequenceFromFiles(files: readonly { name: string; path: st
 export async function sequenceFromZip(zip: string, folder: string, name: string, rate: Rate = STILL_RATE): Promise<Footage> {
   const archive = await openZip(zip, name);
   try {
-    const entries = (await list(archive, name)).filter((entry) => isImageName(entry.fileName) && !/(^|\/)(\.|__MACOSX)/.test(entry.fileName));
+    const entries = (await list(archive, name)).filter((entry) => isImageName(nameOf(entry)) && !/(^|\/)(\.[^./]|__MACOSX)/.test(nameOf(entry)));
     return await laidOut(
       folder,
       name,
       rate,
-      entries.map((entry) => ({ name: entry.fileName, put: (target: string) => extract(archive, entry, target, name) })),
+      entries.map((entry) => ({ name: nameOf(entry), put: (target: string) => extract(archive, entry, target, name) })),
     );
   } finally {
     archive.close();
@@ -64,9 +64,13 @@ async function laidOut(folder: string, name: string, rate: Rate, images: { name:
   }
 }
 
+/** An entry's name; it comes as bytes. */
+const nameOf = (entry: Entry): string => String(entry.fileName);
+
 function openZip(path: string, name: string): Promise<ZipFile> {
   return new Promise((resolve, reject) => {
-    yauzl.open(path, { lazyEntries: true, autoClose: false }, (error, archive) => {
+    // Names are only shown and sorted by, never used as paths, so those that point upwards are no reason to refuse the rest.
+    yauzl.open(path, { lazyEntries: true, autoClose: false, decodeStrings: false }, (error, archive) => {
       if (error || !archive) reject(new InputError(name, 'no zip archive that can be read'));
       else resolve(archive);
     });
@@ -90,9 +94,9 @@ function list(archive: ZipFile, name: string): Promise<Entry[]> {
 function extract(archive: ZipFile, entry: Entry, target: string, name: string): Promise<void> {
   return new Promise((resolve, reject) => {
     archive.openReadStream(entry, (error, stream) => {
-      if (error || !stream) return reject(new InputError(name, 'cannot be read', entry.fileName));
+      if (error || !stream) return reject(new InputError(name, 'cannot be read', nameOf(entry)));
       pipeline(stream, createWriteStream(target)).then(resolve, (failure: NodeJS.ErrnoException) =>
-        reject(failure.code === 'ENOSPC' ? failure : new InputError(name, `damaged: ${failure.message}`, entry.fileName)),
+        reject(failure.code === 'ENOSPC' ? failure : new InputError(name, `damaged: ${failure.message}`, nameOf(entry))),
       );
     });
   });

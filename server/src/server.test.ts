@@ -161,7 +161,7 @@ describe('footage comes in', () => {
     const shots = await settled(reel);
     expect(shots).toHaveLength(2);
     for (const shot of shots) {
-      expect(shot.medium).toMatchObject({ state: 'ready', footage: { kind: 'sequence', frames: 3, width: 32, height: 24 } });
+      expect(shot.medium).toMatchObject({ error: null, state: 'ready', footage: { kind: 'sequence', frames: 3, width: 32, height: 24 } });
       const levels = await Promise.all(
         [0, 1, 2].map(async (n) => new Uint8Array(await (await fetch(`${server.address}/api/media/${shot.medium.id}/frames/${n}`)).arrayBuffer())[0]),
       );
