@@ -1,4 +1,5 @@
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -9,7 +10,9 @@ export async function measure({ core, media, root }) {
   const folder = await mkdtemp(join(tmpdir(), 'tin-ghost-bench-'));
   const footage = await media.probe(join(root, 'demo/footage/1-arrival-at-dusk.mp4'));
   const lines = [];
+  let memory;
   try {
+    memory = [await mostMemory(root, folder, 10), await mostMemory(root, folder, 600)];
     for (const { id, look } of core.shippedLooks) {
       const file = join(folder, `${id}.mp4`);
       const from = performance.now();
@@ -25,5 +28,23 @@ export async function measure({ core, media, root }) {
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
-  return `## Prints\n\n${footage.frames} pictures of 1920x1080 as MP4 on all cores, against encoding the finished print once more with the same settings, which is the encoder’s own cost on worn pictures.\n\n${table(['look', 'print s', 'encoded again s', 'ratio', 'pictures a second'], lines)}\n`;
+  return `## Prints\n\n${footage.frames} pictures of 1920x1080 as MP4 on all cores, against encoding the finished print once more with the same settings, which is the encoder’s own cost on worn pictures.\n\n${table(['look', 'print s', 'encoded again s', 'ratio', 'pictures a second'], lines)}\n\nMost memory of a print of 10 s: ${memory[0]} MB; of one of 10 minutes: ${memory[1]} MB (320x180, Home gauge, resident, the command line with its threads).\n`;
+}
+
+/** Megabytes that a print of some length takes at the most. */
+async function mostMemory(root, folder, seconds) {
+  const clip = join(folder, `${seconds}.mp4`);
+  spawnSync('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', `testsrc2=s=320x180:r=24:d=${seconds}`, '-c:v', 'libx264', '-preset', 'ultrafast', '-pix_fmt', 'yuv420p', clip]);
+  const child = spawn(process.execPath, [join(root, 'cli/bin/tinghost.mjs'), 'render', '--in', clip, '--look', 'home-gauge', '--out', join(folder, `${seconds}-worn.mp4`)], {
+    stdio: 'inherit',
+  });
+  let most = 0;
+  const watch = setInterval(() => {
+    const found = /VmHWM:\s+(\d+) kB/.exec(readFileSync(`/proc/${child.pid}/status`, 'utf8'));
+    if (found) most = Number(found[1]);
+  }, 100);
+  const code = await new Promise((done) => child.once('exit', done));
+  clearInterval(watch);
+  if (code !== 0) throw new Error(`the print ended with ${code}`);
+  return Math.round(most / 1024);
 }
