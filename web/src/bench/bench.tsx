@@ -54,7 +54,6 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
   // eslint-disable-next-line react-hooks/exhaustive-deps
   const source = useMemo(() => sourceOf(medium), [medium.id, medium.state]);
   const files = useFiles(reel.id);
-  const [ready, setReady] = useState<ReadonlySet<number>>(new Set());
   const [report, setReport] = useState<PlayerReport | null>(null);
   const [sound, setSound] = useState(true);
   const [printing, setPrinting] = useState(false);
@@ -103,10 +102,10 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
         {source && opened ? (
           <>
             <main className="flex min-w-0 flex-1 flex-col">
-              <Picture medium={medium} source={source} sound={sound} onReady={setReady} onReport={setReport} />
+              <Picture medium={medium} source={source} sound={sound} onReport={setReport} />
               <Transport source={source} report={report} sound={medium.hasSound ? sound : null} onSound={onSound} />
               <Chain source={source} />
-              <Strip medium={medium} source={source} ready={ready} />
+              <Strip medium={medium} source={source} />
             </main>
             <aside className="w-[296px] shrink-0 overflow-y-auto border-l border-rule" aria-label="Card">
               <Card />

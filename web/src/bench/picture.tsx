@@ -8,6 +8,7 @@ import type { Source } from '../render/protocol';
 import { usePicture } from '../render/use-picture';
 import { lookUpTo } from './look-edits';
 import { Player, type PlayerReport } from './player';
+import { tellReady } from './ready-frames';
 import { useBench } from './store';
 
 /** The source of a shot's proxy; null while the footage is not ready. */
@@ -21,7 +22,6 @@ interface Props {
   medium: Medium;
   source: Source;
   sound: boolean;
-  onReady: (frames: ReadonlySet<number>) => void;
   onReport: (report: PlayerReport) => void;
 }
 
@@ -31,7 +31,7 @@ const VIEWS = [
 ] as const;
 
 /** The picture: always live, fitted or at 1:1, worn or as shot, still or playing. */
-export function Picture({ medium, source, sound, onReady, onReport }: Props) {
+export function Picture({ medium, source, sound, onReport }: Props) {
   const look = useBench((s) => s.look);
   const { frame, playing, loop, view, held, zoom, point, selected } = useBench();
   const shown = useMemo<Look>(() => {
@@ -55,7 +55,7 @@ export function Picture({ medium, source, sound, onReady, onReport }: Props) {
         const track = audio.current;
         if (track && !track.paused && Math.abs(track.currentTime - n / source.rate) > 0.12) track.currentTime = n / source.rate;
       },
-      onReady,
+      onReady: tellReady,
       onReport,
     });
     player.current = made;

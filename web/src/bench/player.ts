@@ -9,6 +9,10 @@ const MEMORY_BYTES = 320 * 1024 * 1024;
 const AHEAD = 10;
 /** A picture may come this late before it counts as a stall, in picture times. */
 const PATIENCE = 0.5;
+/** Time in which lateness does not count. */
+const WARM_UP_MS = 1200;
+/** The rate is told no oftener than this. */
+const REPORT_MS = 400;
 
 export interface PlayerReport {
   /** Pictures shown a second, over the last second. */
@@ -31,6 +35,8 @@ export class Player {
   private stalls = 0;
   private shownAt: number[] = [];
   private generation = 0;
+  private startedAt = 0;
+  private reportedAt = 0;
 
   constructor(
     private readonly source: Source,
@@ -50,6 +56,7 @@ export class Player {
     this.at = Math.max(this.range.from, Math.min(this.range.to - 1, from));
     this.running = true;
     this.clock = performance.now();
+    this.startedAt = this.clock;
     this.shownAt = [];
     this.stalls = 0;
     this.fill();
@@ -110,7 +117,11 @@ export class Player {
       this.bytes -= this.ready.get(far)!.pixels.byteLength;
       this.ready.delete(far);
     }
-    this.events.onReady(new Set(this.ready.keys()));
+    this.events.onReady(this.frames());
+  }
+
+  private frames(): ReadonlySet<number> {
+    return new Set(this.ready.keys());
   }
 
   private readonly tick = (): void => {
@@ -126,7 +137,8 @@ export class Player {
         const late = now - this.clock;
         // Late pictures do not make the next ones early: the time lost is given up.
         this.clock = late > period * PATIENCE ? now + period : this.clock + period;
-        if (late > period * PATIENCE) this.stalls++;
+        // The first second pays for starting: kernels are compiled, plans are made.
+        if (late > period * PATIENCE && now - this.startedAt > WARM_UP_MS) this.stalls++;
         else this.stalls = Math.max(0, this.stalls - 0.1);
       }
       this.fill();
@@ -137,7 +149,10 @@ export class Player {
 
   private judge(now: number): void {
     while (this.shownAt.length && now - this.shownAt[0]! > 1000) this.shownAt.shift();
-    this.events.onReport({ shown: this.shownAt.length, width: this.width });
+    if (now - this.reportedAt > REPORT_MS) {
+      this.reportedAt = now;
+      this.events.onReport({ shown: this.shownAt.length, width: this.width });
+    }
     if (this.stalls > 8 && this.widthIndex < WIDTHS.length - 1 && this.source.width > WIDTHS[this.widthIndex + 1]!) {
       this.widthIndex++;
       this.stalls = 0;

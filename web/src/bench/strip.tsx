@@ -2,6 +2,7 @@ import { useMemo, useRef, type PointerEvent } from 'react';
 import useSWR from 'swr';
 import { api, type Medium } from '../api/client';
 import type { Source } from '../render/protocol';
+import { useReadyFrames } from './ready-frames';
 import { useBench } from './store';
 
 const MARGIN = 92;
@@ -18,8 +19,9 @@ export function runsOf(frames: ReadonlySet<number>): { from: number; to: number 
 }
 
 /** Time under the chain: seconds, what is ready to play, the footage, the shape of its sound. Drag to move through it. */
-export function Strip({ medium, source, ready }: { medium: Medium; source: Source; ready: ReadonlySet<number> }) {
+export function Strip({ medium, source }: { medium: Medium; source: Source }) {
   const frame = useBench((s) => s.frame);
+  const ready = useReadyFrames((s) => s.frames);
   const loop = useBench((s) => s.loop);
   const { data: peaks } = useSWR(medium.hasSound ? `/media/${medium.id}/peaks` : null, (path: string) => api<number[]>(path));
   const lane = useRef<HTMLDivElement>(null);
