@@ -1,6 +1,9 @@
 import type { Engine, Store } from '../engine';
 import { floatStride } from './surface';
 
+/** Full width at half height of a bell, over its sigma. */
+export const WIDTH_TO_SIGMA = 2.3548;
+
 /** A blur narrower than this at its level would let the halving show. */
 const LEAST_SIGMA = 1.25;
 /** Bells narrower than this (in pixels) are left out: their neighbours' weights fall below 1e-5. */

@@ -52,7 +52,7 @@ function Offer({ trait, life, act, source, foreign, onAdd }: { trait: AnyTrait; 
   const height = Math.round((THUMB_WIDTH * 2 * source.height) / source.width);
   const { worn } = usePicture(source, frame, tried, { width: THUMB_WIDTH * 2, height });
   return (
-    <button type="button" onClick={onAdd} className="w-[190px] rounded-sm border border-rule bg-well p-1.5 text-left hover:border-oxide">
+    <button type="button" onClick={onAdd} className="flex w-[190px] flex-col justify-start rounded-sm border border-rule bg-well p-1.5 text-left hover:border-oxide">
       <PictureCanvas worn={worn} label={`${trait.name} on this picture`} className="block w-full bg-surround" style={{ aspectRatio: `${source.width} / ${source.height}` }} />
       <span className="mt-1 flex items-baseline justify-between">
         <span className="font-semibold">{trait.name}</span>

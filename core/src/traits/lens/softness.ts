@@ -1,9 +1,9 @@
-import { Blur } from '../../frame/blur';
+import { Blur, WIDTH_TO_SIGMA } from '../../frame/blur';
 import { percentOfHeight } from '../settings';
 import { trait } from '../trait';
 
 /** Half the width of a bell at half its height, over its sigma. */
-const RADIUS_TO_SIGMA = 1.1774;
+const RADIUS_TO_SIGMA = WIDTH_TO_SIGMA / 2;
 
 /** Glass that does not draw sharply: a bell of light about every point, wider toward the corners. */
 export const softness = trait({

@@ -1,11 +1,10 @@
+import { WIDTH_TO_SIGMA } from '../../frame/blur';
 import { NoiseField } from '../../frame/noise';
 import { rowAt } from '../../frame/surface';
 import { hash } from '../../random/random';
 import { micrometres, share, thousandths, toggle } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
-/** Full width at half height of a bell, over its sigma. */
-const WIDTH_TO_SIGMA = 2.3548;
 /** Granularity is read through a round aperture of this diameter in um (ISO 10505). */
 const APERTURE = 48;
 

@@ -1,11 +1,9 @@
+import { WIDTH_TO_SIGMA } from '../../frame/blur';
 import { NoiseField, type NoiseKind } from '../../frame/noise';
 import { rowAt } from '../../frame/surface';
 import { hash } from '../../random/random';
 import { choice, percentOfHeight, share, toggle } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
-
-/** Full width at half height of a bell, over its sigma. */
-const WIDTH_TO_SIGMA = 2.3548;
 
 const settings = {
   amount: share({ name: 'Amount', says: 'RMS of the noise against white', default: 0.015, max: 0.5, step: 0.001 }),

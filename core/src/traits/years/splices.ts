@@ -3,6 +3,9 @@ import { bell, even } from '../../random/random';
 import { percentOfHeight, perMinute, pictures, share } from '../settings';
 import { trait } from '../trait';
 
+/** Places along the line of glue where its width is drawn anew; between them it goes over smoothly. */
+const RAGS = 40;
+
 /** Joins in the film: a line of glue across the picture for a picture or two, at its upper or lower edge. */
 export const splices = trait({
   id: 'splices',
@@ -29,14 +32,18 @@ export const splices = trait({
         // Where the join lies on the picture: a few hundredths from an edge, a little aslant, ragged.
         const middle = height * (upper ? 0.03 + 0.05 * even(event.seed, 2) : 0.97 - 0.05 * even(event.seed, 2));
         const slant = 0.006 * height * bell(event.seed, 3);
+        const rags = Array.from({ length: RAGS + 1 }, (_, i) => bell(event.seed, 4, i));
         const fresh = event.age === 0 ? 1 : 0.45;
         for (let y = surface.top; y < surface.bottom; y++) {
           if (Math.abs(y + 0.5 - middle) > s.width + Math.abs(slant) + 2) continue;
           const at = row.at(surface.stride);
           const covers = engine.floats(at, width);
           for (let x = 0; x < width; x++) {
-            const ragged = 0.18 * bell(event.seed, 4, Math.floor((x * 64) / width));
-            const d = Math.abs(y + 0.5 - middle - slant * ((2 * x) / width - 1)) / (s.width * (0.5 + 0.5 * ragged));
+            const place = (x * RAGS) / width;
+            const i = Math.floor(place);
+            const t = place - i;
+            const ragged = 0.25 * (rags[i]! + (rags[i + 1]! - rags[i]!) * t * t * (3 - 2 * t));
+            const d = Math.abs(y + 0.5 - middle - slant * ((2 * x) / width - 1)) / (s.width * Math.max(0.15, 0.5 + 0.5 * ragged));
             covers[x] = Math.max(0, Math.min(1, (1 - d) * 2.5));
           }
           for (let plane = 0; plane < 3; plane++) k.layRow(rowAt(surface, plane, y), at, width, plane === 2 ? 0.62 : 0.8, s.glue * fresh * Math.min(1, event.scale));
