@@ -7,7 +7,6 @@ export * from './traits';
 export * from './traits/settings';
 export { ACTS, type Act, type AnyTrait, type Domain, type Footprint, type Trait } from './traits/trait';
 export * from './look/look';
-export { followed } from './look/follows';
 export { checkLook, LookError, parseLook, pathText, type Problem } from './look/check';
 export { lookJsonSchema } from './look/json-schema';
 export { resolveLook, valuesOf } from './look/resolve';

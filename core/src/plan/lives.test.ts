@@ -16,6 +16,13 @@ beforeAll(async () => {
 
 const livesOf = (...lives: [string, TraitUse[]][]): Look => ({ schema: LOOK_SCHEMA, name: 'lives', seed: 5, lives: lives.map(([carrier, traits]) => ({ carrier, traits })) });
 
+/** A ramp from the top to the bottom at the size of the 625-line raster. */
+function painted576() {
+  const frame = signalFrame('grey', 720, 576, 0, RGB8);
+  for (const plane of frame.planes) for (let y = 0; y < 576; y++) plane.fill(Math.round((y * 255) / 575), y * 720, (y + 1) * 720);
+  return frame;
+}
+
 describe('carriers and their rasters', () => {
   const stepsOf = (look: Look, width = 960, height = 540): string[] => {
     const plan = new Plan(engine, look, { source: randomFrame(width, height, RGB8), target: { width, height, encoding: RGB8 }, rate: 25 });
@@ -74,6 +81,35 @@ describe('carriers and their rasters', () => {
     // Of eight bars the middle four are left; the first of them is cyan’s left neighbour, yellow-green side first.
     expect([r![360 * 40 + 45]!, g![360 * 40 + 45]!, b![360 * 40 + 45]!].map((v) => v > 128)).toEqual([false, true, true]);
     plan.dispose();
+  });
+
+  test('footage of the raster’s size is cropped once, on its way in, not again on its way out', () => {
+    const frame = signalFrame('bars', 720, 576, 1, RGB8);
+    const faint = { trait: 'noise', settings: { amount: 0.0001 } };
+    const look = livesOf([
+      'vhs625',
+      [
+        { ...faint, act: 'lens' },
+        { trait: 'luma-bandwidth', settings: { limit: 6 } },
+        { ...faint, act: 'screen' },
+      ],
+    ]);
+    const shown = [EMPTY_LOOK, look].map((l) => {
+      const plan = new Plan(engine, l, { source: frame, target: { width: 960, height: 400, encoding: RGB8 }, rate: 25 });
+      const [r, g, b] = plan.render(0, frame);
+      plan.dispose();
+      // The middle of each of the eight bars.
+      return Array.from({ length: 8 }, (_, bar) => [r!, g!, b!].map((plane) => plane[960 * 200 + 60 + 120 * bar]! > 128));
+    });
+    expect(shown[1]).toEqual(shown[0]);
+    const row = (l: Look, height: number): number[] => {
+      const steps = painted576();
+      const plan = new Plan(engine, l, { source: steps, target: { width: 960, height, encoding: RGB8 }, rate: 25 });
+      const [r] = plan.render(0, steps);
+      plan.dispose();
+      return [0.1, 0.3, 0.5, 0.7, 0.9].map((share) => r![960 * Math.floor(share * height) + 480]!);
+    };
+    row(look, 400).forEach((v, i) => expect(Math.abs(v - row(EMPTY_LOOK, 400)[i]!)).toBeLessThan(3));
   });
 
   test('domains there and back are exact to 10 bits', () => {

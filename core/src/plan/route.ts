@@ -3,7 +3,7 @@ import type { Exporter } from '../frame/export';
 import type { Importer } from '../frame/import';
 import { cubicTaps, Resampler } from '../frame/resample';
 import { floatStride, type Surface } from '../frame/surface';
-import type { ResolvedUse } from '../look/resolve';
+import { resolveValues, type ResolvedUse } from '../look/resolve';
 import type { Domain, Footprint, Render } from '../traits/trait';
 import { unitsFor } from '../traits/units';
 import { sizeKey, type Canvases, type Size } from './canvases';
@@ -37,7 +37,7 @@ export class RouteMaker {
   private readonly held: number[] = [];
   private readonly owned: { release(): void }[] = [];
   private readonly prepared = new Map<string, Render<never>>();
-  private readonly resizers = new Map<string, Resampler[]>();
+  private readonly resizers = new Map<string, Resampler>();
   private readonly domains: DomainChanger;
   private composer: Composer | undefined;
   private read: Surface | undefined;
@@ -146,6 +146,7 @@ export class RouteMaker {
 
   private resize(from: Size, to: Size): Work {
     const resampler = this.resampler(from, to, from.width, from.height);
+    this.canvases.whole(from);
     return {
       name: 'resize',
       domain: 'display',
@@ -160,31 +161,30 @@ export class RouteMaker {
 
   /** From the middle `cropWidth` by `cropHeight` of one size to the whole of another. */
   private resampler(from: Size, to: Size, cropWidth: number, cropHeight: number): Resampler {
-    const key = `${sizeKey(from)}>${sizeKey(to)}`;
-    let [made] = this.resizers.get(key) ?? [];
+    // Footage may have the size of a raster and still be cropped where the raster is not.
+    const key = `${sizeKey(from)}>${sizeKey(to)}:${cropWidth}x${cropHeight}`;
+    let made = this.resizers.get(key);
     if (!made) {
       const across = cubicTaps(to.width, (from.width - cropWidth) / 2, cropWidth / to.width);
       const down = cubicTaps(to.height, (from.height - cropHeight) / 2, cropHeight / to.height);
       made = new Resampler(this.engine, (bytes) => this.reserve(bytes), from.width, from.height, across, down);
-      this.resizers.set(key, [made]);
-      this.canvases.whole(from);
+      this.resizers.set(key, made);
     }
     return made;
   }
 
-  private footprintOf(use: ResolvedUse, settings: Live['settings'] | undefined): Footprint {
+  private footprintOf(use: ResolvedUse, settings: Live['settings']): Footprint {
     const { footprint } = use.trait;
     if (typeof footprint !== 'function') return footprint;
     // What moves may need more at another moment.
     const moves = Object.keys(use.use.motions ?? {}).length > 0;
-    return moves || !settings ? 'area' : footprint(settings as never);
+    return moves ? 'area' : footprint(settings as never);
   }
 
   private wear(use: ResolvedUse, i: number, size: Size, outer: Domain, composed: boolean): Work {
     const inner: Domain = use.trait.domain === 'any' ? outer : use.trait.domain;
     const units = unitsFor(use.carrier, size.width, size.height);
-    const resting = Object.fromEntries(Object.entries(use.values).map(([key, v]) => [key, typeof v === 'number' ? use.trait.settings[key].resolve(v, units) : v]));
-    const footprint = this.footprintOf(use, resting);
+    const footprint = this.footprintOf(use, resolveValues(use.trait, use.values, units));
     const key = [use.life, use.index, sizeKey(size), inner].join();
     let render = this.prepared.get(key);
     if (!render) {
