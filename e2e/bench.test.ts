@@ -255,6 +255,7 @@ describe('from a file to a print', () => {
   ])('a print in %s has the right size, rate, pictures, and its sound in step', async (format, _words, codec) => {
     await page.goto(`${app.address}/reels/${reel}`);
     await pictureOf(page);
+    await kept();
     await press('Strike a print');
     await (await named('Format')).select(format);
     await press('Strike');

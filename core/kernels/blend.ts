@@ -3,7 +3,8 @@
 /** dst = under + share * (dst - under): the strength of a trait. */
 export function mix(dst: usize, under: usize, count: i32, share: f32): void {
   const s = f32x4.splat(share);
-  for (let x: usize = 0; x < <usize>count << 2; x += 16) {
+  const end = <usize>count << 2;
+  for (let x: usize = 0; x < end; x += 16) {
     const u = v128.load(under + x);
     v128.store(dst + x, f32x4.add(u, f32x4.mul(f32x4.sub(v128.load(dst + x), u), s)));
   }
@@ -12,7 +13,8 @@ export function mix(dst: usize, under: usize, count: i32, share: f32): void {
 /** dst = under + share * weights * (dst - under): a trait that acts in a part of the picture. */
 export function mixWeighted(dst: usize, under: usize, weights: usize, count: i32, share: f32): void {
   const s = f32x4.splat(share);
-  for (let x: usize = 0; x < <usize>count << 2; x += 16) {
+  const end = <usize>count << 2;
+  for (let x: usize = 0; x < end; x += 16) {
     const u = v128.load(under + x);
     const w = f32x4.mul(v128.load(weights + x), s);
     v128.store(dst + x, f32x4.add(u, f32x4.mul(f32x4.sub(v128.load(dst + x), u), w)));
@@ -23,7 +25,8 @@ export function mixWeighted(dst: usize, under: usize, weights: usize, count: i32
 export function layRow(dst: usize, cover: usize, count: i32, value: f32, share: f32): void {
   const v = f32x4.splat(value);
   const s = f32x4.splat(share);
-  for (let x: usize = 0; x < <usize>count << 2; x += 16) {
+  const end = <usize>count << 2;
+  for (let x: usize = 0; x < end; x += 16) {
     const d = v128.load(dst + x);
     v128.store(dst + x, f32x4.add(d, f32x4.mul(f32x4.sub(v, d), f32x4.mul(v128.load(cover + x), s))));
   }
@@ -78,9 +81,31 @@ function hard(b: v128, s: v128): v128 {
   return v128.bitselect(f32x4.mul(b, two), f32x4.sub(f32x4.add(b, up), f32x4.mul(b, up)), f32x4.le(s, f32x4.splat(0.5)));
 }
 
-/** dst = blend(under, dst) for a row. Modes: 0 normal, then in the order of `BLENDS` in look/look.ts. */
+// @ts-ignore: decorator
+@inline
+function blendOf(dst: usize, under: usize, count: i32, mode: i32): void {
+  const end = <usize>count << 2;
+  for (let x: usize = 0; x < end; x += 16) v128.store(dst + x, blended(v128.load(under + x), v128.load(dst + x), mode));
+}
+
+/**
+ * dst = blend(under, dst) for a row. Modes: 0 normal, then in the order of `BLENDS` in look/look.ts. Each is a loop of its own: the
+ * mode is chosen once a row, not once a group.
+ */
 export function blendRow(dst: usize, under: usize, count: i32, mode: i32): void {
-  for (let x: usize = 0; x < <usize>count << 2; x += 16) v128.store(dst + x, blended(v128.load(under + x), v128.load(dst + x), mode));
+  if (mode == 1) blendOf(dst, under, count, 1);
+  else if (mode == 2) blendOf(dst, under, count, 2);
+  else if (mode == 3) blendOf(dst, under, count, 3);
+  else if (mode == 4) blendOf(dst, under, count, 4);
+  else if (mode == 5) blendOf(dst, under, count, 5);
+  else if (mode == 6) blendOf(dst, under, count, 6);
+  else if (mode == 7) blendOf(dst, under, count, 7);
+  else if (mode == 8) blendOf(dst, under, count, 8);
+  else if (mode == 9) blendOf(dst, under, count, 9);
+  else if (mode == 10) blendOf(dst, under, count, 10);
+  else if (mode == 11) blendOf(dst, under, count, 11);
+  else if (mode == 12) blendOf(dst, under, count, 12);
+  else if (mode == 13) blendOf(dst, under, count, 13);
 }
 
 export function copy(dst: usize, src: usize, bytes: usize): void {
@@ -89,5 +114,6 @@ export function copy(dst: usize, src: usize, bytes: usize): void {
 
 export function fillRow(dst: usize, count: i32, value: f32): void {
   const v = f32x4.splat(value);
-  for (let x: usize = 0; x < <usize>count << 2; x += 16) v128.store(dst + x, v);
+  const end = <usize>count << 2;
+  for (let x: usize = 0; x < end; x += 16) v128.store(dst + x, v);
 }

@@ -7,15 +7,16 @@
 export function halveRow(dst: usize, src: usize, count: i32): void {
   const inner = f32x4.splat(0.375);
   const outer = f32x4.splat(0.125);
-  for (let x = 0; x < count; x += 4) {
-    const p = src + (<usize>x << 3);
+  for (const end = dst + (<usize>count << 2); dst < end; dst += 16) {
+    const p = src;
+    src += 32;
     const a = v128.load(p), b = v128.load(p, 16);
     const c = v128.load(p - 4), d = v128.load(p, 12);
     const e = v128.load(p, 8), f = v128.load(p, 24);
     // Even and odd samples of the row, those one before and those two after.
     const mid = f32x4.add(v128.shuffle<f32>(a, b, 0, 2, 4, 6), v128.shuffle<f32>(a, b, 1, 3, 5, 7));
     const rim = f32x4.add(v128.shuffle<f32>(c, d, 0, 2, 4, 6), v128.shuffle<f32>(e, f, 0, 2, 4, 6));
-    v128.store(dst + (<usize>x << 2), f32x4.add(f32x4.mul(mid, inner), f32x4.mul(rim, outer)));
+    v128.store(dst, f32x4.add(f32x4.mul(mid, inner), f32x4.mul(rim, outer)));
   }
 }
 
@@ -27,14 +28,15 @@ export function doubleRow(dst: usize, src: usize, count: i32): void {
   const near = f32x4.splat(0.625);
   const side = f32x4.splat(0.3125);
   const far = f32x4.splat(0.0625);
-  for (let x = 0; x < count; x += 4) {
-    const p = src + (<usize>x << 2);
+  for (const end = src + (<usize>count << 2); src < end; src += 16) {
+    const p = src;
     const before = v128.load(p - 4), after = v128.load(p, 4);
     const c = f32x4.mul(v128.load(p), near);
     const l = f32x4.add(c, f32x4.add(f32x4.mul(before, side), f32x4.mul(after, far)));
     const r = f32x4.add(c, f32x4.add(f32x4.mul(before, far), f32x4.mul(after, side)));
-    v128.store(dst + (<usize>x << 3), v128.shuffle<f32>(l, r, 0, 4, 1, 5));
-    v128.store(dst + (<usize>x << 3), v128.shuffle<f32>(l, r, 2, 6, 3, 7), 16);
+    v128.store(dst, v128.shuffle<f32>(l, r, 0, 4, 1, 5));
+    v128.store(dst, v128.shuffle<f32>(l, r, 2, 6, 3, 7), 16);
+    dst += 32;
   }
 }
 

@@ -36,7 +36,8 @@ export function expRow(p: usize, count: i32, scale: f32): void {
  * (R'G'B' to Y'CbCr and back, cross-talk, filters.)
  */
 export function matrixRow(a: usize, b: usize, c: usize, count: i32, m: usize): void {
-  for (let at: usize = 0; at < <usize>count << 2; at += 16) {
+  const end = <usize>count << 2;
+  for (let at: usize = 0; at < end; at += 16) {
     const x = v128.load(a + at), y = v128.load(b + at), z = v128.load(c + at);
     v128.store(a + at, f32x4.add(dot(x, y, z, m), v128.load32_splat(m, 36)));
     v128.store(b + at, f32x4.add(dot(x, y, z, m + 12), v128.load32_splat(m, 40)));

@@ -20,7 +20,8 @@ export function grainRow(
   const vOwn = f32x4.splat(own);
   const vShared = f32x4.splat(shared);
   const k0 = f32x4.splat(c0), k1 = f32x4.splat(c1), k2 = f32x4.splat(c2);
-  for (let at: usize = 0; at < <usize>count << 2; at += 16) {
+  const end = <usize>count << 2;
+  for (let at: usize = 0; at < end; at += 16) {
     const a = v128.load(n0 + at), b1 = v128.load(n1 + at), c = v128.load(n2 + at);
     const all = f32x4.mul(f32x4.add(f32x4.add(a, b1), c), vShared);
     const dr = v128.load(r + at), dg = v128.load(g + at), db = v128.load(b + at);
@@ -33,7 +34,8 @@ export function grainRow(
 /** As grainRow with one field for all three layers. */
 export function grainRowGrey(r: usize, g: usize, b: usize, n: usize, count: i32, c0: f32, c1: f32, c2: f32): void {
   const k0 = f32x4.splat(c0), k1 = f32x4.splat(c1), k2 = f32x4.splat(c2);
-  for (let at: usize = 0; at < <usize>count << 2; at += 16) {
+  const end = <usize>count << 2;
+  for (let at: usize = 0; at < end; at += 16) {
     const a = v128.load(n + at);
     const dr = v128.load(r + at), dg = v128.load(g + at), db = v128.load(b + at);
     v128.store(r + at, f32x4.add(dr, f32x4.mul(response(dr, k0, k1, k2), a)));

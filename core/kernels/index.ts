@@ -3,6 +3,7 @@ export * from './convert';
 export * from './domain';
 export * from './blend';
 export * from './point';
+export * from './table';
 export * from './blur';
 export * from './warp';
 export * from './resample';

@@ -59,3 +59,14 @@ export function log2x4(x: v128): v128 {
   p = f32x4.add(f32x4.mul(p, t), v128.load(LOG, 96));
   return f32x4.add(f32x4.convert_i32x4_s(e), f32x4.mul(p, t));
 }
+
+/** 2^23, whose addition leaves a whole number in the low bits, and the mask of those. */
+const WHOLE: usize = memory.data<f32>([8388608, 8388608, 8388608, 8388608], 16);
+const WHOLE_BITS: usize = memory.data<i32>([0x7fffff, 0x7fffff, 0x7fffff, 0x7fffff], 16);
+
+/** Four numbers from 0 up to 2^22 as integers, rounded to nearest (halves to even). */
+// @ts-ignore: decorator
+@inline
+export function whole(v: v128): v128 {
+  return v128.and(f32x4.add(v, v128.load(WHOLE)), v128.load(WHOLE_BITS));
+}

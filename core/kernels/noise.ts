@@ -26,10 +26,10 @@ export function whiteRow(dst: usize, count: i32, seed: u32, from: i32): void {
   // Sum of four bytes: mean 510, variance 4 (256^2 - 1) / 12 = 21845.
   const scale = f32x4.splat(0.006765875);
   const centre = f32x4.splat(510);
-  for (let x = 0; x < count; x += 4) {
+  for (const end = dst + (<usize>count << 2); dst < end; dst += 16) {
     const h = scramble(v128.xor(column, base));
     const sum = i32x4.extadd_pairwise_i16x8_u(i16x8.extadd_pairwise_i8x16_u(h));
-    v128.store(dst + (<usize>x << 2), f32x4.mul(f32x4.sub(f32x4.convert_i32x4_s(sum), centre), scale));
+    v128.store(dst, f32x4.mul(f32x4.sub(f32x4.convert_i32x4_s(sum), centre), scale));
     column = i32x4.add(column, forward);
   }
 }

@@ -6,13 +6,17 @@ export function rampRow(dst: usize, count: i32, start: f32, step: f32): void {
   for (let x = 0; x < count; x += 4) v128.store(dst + (<usize>x << 2), f32x4.add(f32x4.splat(start), f32x4.mul(s, f32x4.add(f32x4.splat(<f32>x), f32x4(0, 1, 2, 3)))));
 }
 
-/** Catmull-Rom weights of the four samples about a place whose fraction is f. */
+/** Catmull-Rom weights of the four samples about a place, as polynomials of its fraction: the highest power first. */
+const CUBIC: usize = memory.data<f32>([-0.5, 1.5, -1.5, 0.5, 1, -2.5, 2, -0.5, -0.5, 0, 0.5, 0, 0, 1, 0, 0], 16);
+
+/** Those weights for the fraction f. */
 // @ts-ignore: decorator
 @inline
 function cubic(f: f32): v128 {
-  const f2 = f * f;
-  const f3 = f2 * f;
-  return f32x4(-0.5 * f3 + f2 - 0.5 * f, 1.5 * f3 - 2.5 * f2 + 1, -1.5 * f3 + 2 * f2 + 0.5 * f, 0.5 * f3 - 0.5 * f2);
+  const v = f32x4.splat(f);
+  let w = f32x4.add(f32x4.mul(v128.load(CUBIC), v), v128.load(CUBIC, 16));
+  w = f32x4.add(f32x4.mul(w, v), v128.load(CUBIC, 32));
+  return f32x4.add(f32x4.mul(w, v), v128.load(CUBIC, 48));
 }
 
 /** Sum of four lanes, outer pairs first. */
@@ -40,6 +44,7 @@ function four(row: usize, i: i32, width: i32): v128 {
 /** A sample by the cubic at each place (xs, ys), in samples whose centres are whole numbers; edges are continued. */
 export function warpCubic(dst: usize, count: i32, xs: usize, ys: usize, src: usize, stride: usize, width: i32, height: i32): void {
   const bottom = height - 1;
+  const right = width - 3, below = height - 3;
   for (let n = 0; n < count; n++) {
     const at = <usize>n << 2;
     const x = load<f32>(xs + at), y = load<f32>(ys + at);
@@ -47,11 +52,19 @@ export function warpCubic(dst: usize, count: i32, xs: usize, ys: usize, src: usi
     const i = <i32>fx - 1, j = <i32>fy - 1;
     const wx = cubic(x - fx);
     const wy = cubic(y - fy);
-    let acc = f32x4.mul(four(src + <usize>min(bottom, max(0, j)) * stride, i, width), v128.shuffle<f32>(wy, wy, 0, 0, 0, 0));
-    acc = f32x4.add(acc, f32x4.mul(four(src + <usize>min(bottom, max(0, j + 1)) * stride, i, width), v128.shuffle<f32>(wy, wy, 1, 1, 1, 1)));
-    acc = f32x4.add(acc, f32x4.mul(four(src + <usize>min(bottom, max(0, j + 2)) * stride, i, width), v128.shuffle<f32>(wy, wy, 2, 2, 2, 2)));
-    acc = f32x4.add(acc, f32x4.mul(four(src + <usize>min(bottom, max(0, j + 3)) * stride, i, width), v128.shuffle<f32>(wy, wy, 3, 3, 3, 3)));
-    store<f32>(dst + at, sum4(f32x4.mul(acc, wx)));
+    if (i >= 0 && i < right && j >= 0 && j < below) {
+      const p = src + <usize>j * stride + (<usize>i << 2);
+      const upper = f32x4.add(f32x4.mul(v128.load(p), v128.shuffle<f32>(wy, wy, 0, 0, 0, 0)), f32x4.mul(v128.load(p + stride), v128.shuffle<f32>(wy, wy, 1, 1, 1, 1)));
+      const q = p + stride + stride;
+      const lower = f32x4.add(f32x4.mul(v128.load(q), v128.shuffle<f32>(wy, wy, 2, 2, 2, 2)), f32x4.mul(v128.load(q + stride), v128.shuffle<f32>(wy, wy, 3, 3, 3, 3)));
+      store<f32>(dst + at, sum4(f32x4.mul(f32x4.add(upper, lower), wx)));
+      continue;
+    }
+    const r0 = four(src + <usize>min(bottom, max(0, j)) * stride, i, width), r1 = four(src + <usize>min(bottom, max(0, j + 1)) * stride, i, width);
+    const r2 = four(src + <usize>min(bottom, max(0, j + 2)) * stride, i, width), r3 = four(src + <usize>min(bottom, max(0, j + 3)) * stride, i, width);
+    const upper = f32x4.add(f32x4.mul(r0, v128.shuffle<f32>(wy, wy, 0, 0, 0, 0)), f32x4.mul(r1, v128.shuffle<f32>(wy, wy, 1, 1, 1, 1)));
+    const lower = f32x4.add(f32x4.mul(r2, v128.shuffle<f32>(wy, wy, 2, 2, 2, 2)), f32x4.mul(r3, v128.shuffle<f32>(wy, wy, 3, 3, 3, 3)));
+    store<f32>(dst + at, sum4(f32x4.mul(f32x4.add(upper, lower), wx)));
   }
 }
 

@@ -14,8 +14,23 @@ export interface Kernels {
   codesToFloat(dst: number, src: number, count: number, bytes: number, scale: number, offset: number): void;
   floatToCodes(dst: number, src: number, count: number, bytes: number, scale: number, offset: number, max: number): void;
   chromaRow(dst: number, near: number, far: number, count: number, bytes: number, scale: number, offset: number): void;
-  chromaWiden(dst: number, src: number, count: number): void;
   yuvToRgbRow(
+    r: number,
+    g: number,
+    b: number,
+    luma: number,
+    cb: number,
+    cr: number,
+    count: number,
+    bytes: number,
+    scale: number,
+    offset: number,
+    rv: number,
+    gu: number,
+    gv: number,
+    bu: number,
+  ): void;
+  yuvHalfToRgbRow(
     r: number,
     g: number,
     b: number,
@@ -79,6 +94,7 @@ export interface Kernels {
   warpLinear(dst: number, count: number, xs: number, ys: number, src: number, stride: number, width: number, height: number): void;
   copy(dst: number, src: number, bytes: number): void;
   padRow(dst: number, src: number, count: number, pad: number): void;
+  extendRow(row: number, count: number, pad: number): void;
   gatherRow(dst: number, src: number, count: number, starts: number, weights: number, taps: number): void;
   firRow(dst: number, src: number, count: number, weights: number, taps: number): void;
   mixRows(dst: number, rows: number, weights: number, taps: number, count: number): void;

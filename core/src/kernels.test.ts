@@ -117,7 +117,7 @@ describe.each(LENGTHS)('rows of %d', (n) => {
       4e-6,
     );
     const size = 5;
-    const lattice = numbers(size ** 3 * 3, 4);
+    const lattice = numbers(size ** 3 * 4, 4);
     const wanted = Array.from({ length: n }, (_, i) => twin.cube([a[i]!, b[i]!, c[i]!], lattice, size));
     [0, 1, 2].forEach((plane) => {
       const got = run([[a, b, c][plane]!, ...[a, b, c].filter((_, i) => i !== plane), lattice], (at) => {

@@ -89,13 +89,13 @@ export const table = (row: Row, points: Row, low: number, scale: number): number
     return points[j]! + (points[j + 1]! - points[j]!) * (at - j);
   });
 
-/** A colour through a cube, by the tetrahedron that holds it: along the largest fraction first. */
+/** A colour through a cube (4 numbers a point, the last unused), by the tetrahedron that holds it: along the largest fraction first. */
 export function cube(rgb: readonly number[], points: Row, size: number): number[] {
   const at = rgb.map((v) => min(1, max(0, v)) * (size - 1));
   const whole = at.map((v) => min(size - 2, floor(v)));
   const order = [0, 1, 2].sort((a, b) => at[b]! - whole[b]! - (at[a]! - whole[a]!));
   const corner = [...whole];
-  const colour = (): number[] => [0, 1, 2].map((k) => points[3 * (corner[0]! + size * (corner[1]! + size * corner[2]!)) + k]!);
+  const colour = (): number[] => [0, 1, 2].map((k) => points[4 * (corner[0]! + size * (corner[1]! + size * corner[2]!)) + k]!);
   let out = colour();
   for (const axis of order) {
     const before = colour();

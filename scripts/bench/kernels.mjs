@@ -6,6 +6,7 @@ import { filterTime } from './ffmpeg.mjs';
 
 const W = 1280;
 const H = 720;
+const ROUNDS = 3;
 
 /** Kernels on one plane (or one picture, where they need all planes) of 1280x720, on one thread. */
 export async function measure({ core, media }) {
@@ -34,54 +35,51 @@ export async function measure({ core, media }) {
   const blur = new core.Blur(engine, W, H);
   const table1 = engine.allocate(257 * 4);
   engine.floats(table1, 257).forEach((_, i, all) => (all[i] = i / 256));
-  const cube = engine.allocate(17 ** 3 * 12);
-  engine.floats(cube, 17 ** 3 * 3).forEach((_, i, all) => (all[i] = (i % 17) / 16));
+  const cube = engine.allocate(17 ** 3 * 16);
+  engine.floats(cube, 17 ** 3 * 4).forEach((_, i, all) => (all[i] = (i % 17) / 16));
   const identity = engine.allocate(48);
   engine.floats(identity, 12).set([1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0]);
-  const copy = median(() => k.copy(b, a, stride * H));
   const work = [
-    ['copy of memory (the yardstick)', 1, copy],
-    ['share of another picture (mix)', 1, median(rows((y) => k.mix(b + y, a + y, W, 0.5)))],
-    ['white noise', 1, median(rows((y, n) => k.whiteRow(b + y, W, n, 0)))],
-    ['filter along the row, 9 taps', 1, median(rows((y) => k.firRow(b + y, a + y, W - 8, bell, 9)))],
+    ['copy of memory (the yardstick)', 1, () => k.copy(b, a, stride * H)],
+    ['share of another picture (mix)', 1, rows((y) => k.mix(b + y, a + y, W, 0.5))],
+    ['white noise', 1, rows((y, n) => k.whiteRow(b + y, W, n, 0))],
+    ['filter along the row, 9 taps', 1, rows((y) => k.firRow(b + y, a + y, W - 8, bell, 9))],
     [
       'filter across rows, 9 taps',
       1,
-      median(
-        rows((y, n) => {
-          for (let i = 0; i < 9; i++) ints[i] = a + Math.min(H - 1, n + i) * stride;
-          k.mixRows(b + y, list, bell, 9, W);
-        }),
-      ),
+
+      rows((y, n) => {
+        for (let i = 0; i < 9; i++) ints[i] = a + Math.min(H - 1, n + i) * stride;
+        k.mixRows(b + y, list, bell, 9, W);
+      }),
     ],
-    ...[1, 3, 10, 40].map((sigma) => [`Gaussian of sigma ${sigma}`, 1, median(() => blur.run(b, a, stride, sigma))]),
+    ...[1, 3, 10, 40].map((sigma) => [`Gaussian of sigma ${sigma}`, 1, () => blur.run(b, a, stride, sigma)]),
     [
       'filter with memory along the row',
       1,
-      median(() => {
+      () => {
         for (let y = 0; y < H; y += 4) k.recursiveRows(b + y * stride, stride, W, 0.2, bell);
-      }),
+      },
     ],
     [
       'bent picture, cubic',
       1,
-      median(
-        rows((y, n) => {
-          k.rampRow(c, W, 0.3, 0.999);
-          k.rampRow(d, W, n + 0.2, 0.001);
-          k.warpCubic(b + y, W, c, d, a, stride, W, H);
-        }),
-      ),
+
+      rows((y, n) => {
+        k.rampRow(c, W, 0.3, 0.999);
+        k.rampRow(d, W, n + 0.2, 0.001);
+        k.warpCubic(b + y, W, c, d, a, stride, W, H);
+      }),
     ],
-    ['table of 257 points', 1, median(rows((y) => k.tableRow(b + y, W, table1, 257, 0, 256)))],
-    ['cube of 17 points a side', 3, median(rows((y) => k.cubeRow(b + y, c + y, d + y, W, cube, 17)))],
-    ['blend (soft light)', 1, median(rows((y) => k.blendRow(b + y, a + y, W, 9)))],
-    ['matrix of three planes', 3, median(rows((y) => k.matrixRow(b + y, c + y, d + y, W, identity)))],
-    ['display to linear light', 1, median(rows((y) => k.powRow(b + y, W, 1, 0.001)))],
-    ['grain laid into density', 3, median(rows((y) => k.grainRow(a + y, b + y, c + y, d + y, d + y, d + y, W, 0.5, 0.4, 1e-6, 1e-6, 1e-6)))],
-    ['scanlines', 1, median(rows((y) => k.scanlineRow(b + y, W, 0.6, 0.5, 0, 0, 0)))],
-    ['8-bit 4:2:0 in and 8-bit R’G’B’ out', 3, median(() => toRgb.render(0, frame))],
-    ['8-bit 4:2:0 in, half the size, out', 3, median(() => half.render(0, frame))],
+    ['table of 257 points', 1, rows((y) => k.tableRow(b + y, W, table1, 257, 0, 256))],
+    ['cube of 17 points a side', 3, rows((y) => k.cubeRow(b + y, c + y, d + y, W, cube, 17))],
+    ['blend (soft light)', 1, rows((y) => k.blendRow(b + y, a + y, W, 9))],
+    ['matrix of three planes', 3, rows((y) => k.matrixRow(b + y, c + y, d + y, W, identity))],
+    ['display to linear light', 1, rows((y) => k.powRow(b + y, W, 1, 0.001))],
+    ['grain laid into density', 3, rows((y) => k.grainRow(a + y, b + y, c + y, d + y, d + y, d + y, W, 0.5, 0.4, 1e-6, 1e-6, 1e-6))],
+    ['scanlines', 1, rows((y) => k.scanlineRow(b + y, W, 0.6, 0.5, 0, 0, 0))],
+    ['8-bit 4:2:0 in and 8-bit R’G’B’ out', 3, () => toRgb.render(0, frame)],
+    ['8-bit 4:2:0 in, half the size, out', 3, () => half.render(0, frame)],
   ];
   const size = { width: W, height: H };
   const lattice = join(mkdtempSync(join(tmpdir(), 'tin-ghost-bench-')), 'table.cube');
@@ -98,19 +96,22 @@ export async function measure({ core, media }) {
     '8-bit 4:2:0 in and 8-bit R’G’B’ out': ['yuv420p', 'scale=flags=bicubic,format=gbrp'],
     '8-bit 4:2:0 in, half the size, out': ['yuv420p', 'scale=640:360:flags=bicubic+accurate_rnd'],
   };
-  const lines = work.map(([name, planes, ms]) => {
-    const other = theirs[name] ? filterTime(theirs[name][0], theirs[name][1], size) : undefined;
-    return [
-      name,
-      ms.toFixed(2),
-      ((ms * 1e6) / (W * H * planes)).toFixed(2),
-      (ms / copy).toFixed(1),
-      other === undefined ? '' : other.toFixed(2),
-      other === undefined ? '' : (other / ms).toFixed(1),
-    ];
+  // A machine shared with others is slow by spells: ours and theirs are timed in turn, and each counts by its best round.
+  const best = work.map(() => [Infinity, Infinity]);
+  for (let round = 0; round < ROUNDS; round++) {
+    work.forEach(([name, , run], i) => {
+      best[i][0] = Math.min(best[i][0], median(run, 250));
+      if (theirs[name]) best[i][1] = Math.min(best[i][1], filterTime(theirs[name][0], theirs[name][1], size));
+    });
+  }
+  const copy = best[0][0];
+  const lines = work.map(([name, planes], i) => {
+    const [ms, other] = best[i];
+    const known = Number.isFinite(other);
+    return [name, ms.toFixed(2), ((ms * 1e6) / (W * H * planes)).toFixed(2), (ms / copy).toFixed(1), known ? other.toFixed(2) : '', known ? (other / ms).toFixed(1) : ''];
   });
   rmSync(dirname(lattice), { recursive: true });
   blur.release();
   for (const at of [a, b, c, d, bell, list, table1, cube, identity]) engine.release(at);
-  return `## Kernels\n\n1280x720, one thread, float32 planes (ours) against 8-bit planes (ffmpeg’s own filter for the same work, one thread). Ours move four times the bytes.\n\n${table(['work', 'ms', 'ns a sample', 'x a copy', 'ffmpeg ms', 'times faster than ffmpeg'], lines)}\n`;
+  return `## Kernels\n\n1280x720, one thread, float32 planes (ours) against 8-bit planes (ffmpeg’s own filter for the same work, one thread). Ours move four times the bytes. Best of ${ROUNDS} rounds in which ours and theirs take turns.\n\n${table(['work', 'ms', 'ns a sample', 'x a copy', 'ffmpeg ms', 'times faster than ffmpeg'], lines)}\n`;
 }

@@ -69,6 +69,13 @@ export const LUMA_WEIGHTS: Record<Matrix, { kr: number; kb: number }> = {
   bt2020: { kr: 0.2627, kb: 0.0593 },
 };
 
+/** What Cb and Cr (-1/2..1/2) add to luma in red, take from green, and add in blue: the inverse of the matrix's definition. */
+export function chromaShares(matrix: Matrix): { rv: number; gu: number; gv: number; bu: number } {
+  const { kr, kb } = LUMA_WEIGHTS[matrix];
+  const kg = 1 - kr - kb;
+  return { rv: 2 * (1 - kr), gu: (2 * kb * (1 - kb)) / kg, gv: (2 * kr * (1 - kr)) / kg, bu: 2 * (1 - kb) };
+}
+
 /** Codes of black, the span black to white and the span of chroma, from the range and the bits. */
 export function codeSpans(encoding: Encoding): { black: number; luma: number; middle: number; chroma: number; max: number } {
   const max = 2 ** encoding.bits - 1;

@@ -1,12 +1,12 @@
 import type { Engine } from '../engine';
-import { bytesPerSample, codeSpans, LUMA_WEIGHTS, planeShapes, type Encoding, type RawFrame } from './encoding';
+import { bytesPerSample, chromaShares, codeSpans, planeShapes, type Encoding, type PlaneShape, type RawFrame } from './encoding';
 import { floatStride, rowAt, type Surface } from './surface';
 
 /** Reads a file's picture into float R'G'B' (0..1 between black and white; values outside are kept), band by band. */
 export class Importer {
   private readonly at: number[];
   private readonly rows: number[];
-  private readonly shapes;
+  readonly shapes: readonly PlaneShape[];
 
   constructor(
     private readonly engine: Engine,
@@ -16,8 +16,8 @@ export class Importer {
   ) {
     this.shapes = planeShapes(width, height, encoding);
     this.at = this.shapes.map((s) => engine.allocate(s.stride * s.height));
-    // Cb and Cr of one row: at the file's width and at the picture's.
-    this.rows = encoding.layout === 'yuv' ? [0, 1, 2, 3].map(() => engine.allocate(floatStride(width) + 64)) : [];
+    // Cb and Cr of one row at the file's width.
+    this.rows = encoding.layout === 'yuv' ? [0, 1].map(() => engine.allocate(floatStride(width) + 64)) : [];
   }
 
   release(): void {
@@ -31,6 +31,15 @@ export class Importer {
       if (!plane || plane.length !== shape.stride * shape.height) throw new RangeError(`plane ${i} of the picture has the wrong length`);
       this.engine.bytes(this.at[i]!, plane.length).set(plane);
     });
+  }
+
+  /** One plane as floats, at its own size: R'G'B' or luma 0..1, chroma -1/2..1/2. @param stride bytes a row of `dst`, padded to 8 samples */
+  floats(plane: number, dst: number, stride: number): void {
+    const shape = this.shapes[plane]!;
+    const bytes = bytesPerSample(this.encoding);
+    const spans = codeSpans(this.encoding);
+    const [black, span] = plane > 0 && this.encoding.layout === 'yuv' ? [spans.middle, spans.chroma] : [spans.black, spans.luma];
+    for (let y = 0; y < shape.height; y++) this.engine.kernels.codesToFloat(dst + y * stride, this.at[plane]! + y * shape.stride, shape.width, bytes, 1 / span, -black / span);
   }
 
   /** Converts the rows the surface holds. */
@@ -49,8 +58,6 @@ export class Importer {
       for (let i = 0; i < 3; i++) k.codesToFloat(rowAt(surface, i, y), this.at[i]! + y * shapes[i]!.stride, width, bytes, scale, offset);
       return;
     }
-    const { kr, kb } = LUMA_WEIGHTS[encoding.matrix];
-    const kg = 1 - kr - kb;
     const chroma = shapes[1]!;
     const last = chroma.height - 1;
     let near = y;
@@ -59,30 +66,13 @@ export class Importer {
       near = y >> 1;
       far = Math.max(0, Math.min(last, y & 1 ? near + 1 : near - 1));
     }
-    const wide: number[] = [];
     for (let i = 1; i < 3; i++) {
-      const narrow = this.rows[i - 1]!;
-      k.chromaRow(narrow, this.at[i]! + near * chroma.stride, this.at[i]! + far * chroma.stride, chroma.width, bytes, 1 / spans.chroma, -spans.middle / spans.chroma);
-      if (encoding.subX) {
-        wide.push(this.rows[i + 1]!);
-        k.chromaWiden(this.rows[i + 1]!, narrow, chroma.width);
-      } else wide.push(narrow);
+      const plane = this.at[i]!;
+      k.chromaRow(this.rows[i - 1]!, plane + near * chroma.stride, plane + far * chroma.stride, chroma.width, bytes, 1 / spans.chroma, -spans.middle / spans.chroma);
     }
-    k.yuvToRgbRow(
-      rowAt(surface, 0, y),
-      rowAt(surface, 1, y),
-      rowAt(surface, 2, y),
-      this.at[0]! + y * shapes[0]!.stride,
-      wide[0]!,
-      wide[1]!,
-      width,
-      bytes,
-      scale,
-      offset,
-      2 * (1 - kr),
-      (2 * kb * (1 - kb)) / kg,
-      (2 * kr * (1 - kr)) / kg,
-      2 * (1 - kb),
-    );
+    const convert = encoding.subX ? k.yuvHalfToRgbRow : k.yuvToRgbRow;
+    const { rv, gu, gv, bu } = chromaShares(encoding.matrix);
+    const luma = this.at[0]! + y * shapes[0]!.stride;
+    convert(rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), luma, this.rows[0]!, this.rows[1]!, width, bytes, scale, offset, rv, gu, gv, bu);
   }
 }

@@ -73,7 +73,6 @@ export class Resampler {
   private readonly downWeights: number;
   private readonly padded: number;
   private readonly list: number;
-  private readonly mixed: number;
   private readonly pad: number;
 
   /** @param reserve gives memory that outlives the resampler @param across taps on a row of the source @param down taps on a column */
@@ -93,9 +92,8 @@ export class Resampler {
     this.starts = reserve(fours.starts.length * 4);
     this.weights = reserve(fours.weights.length * 4);
     this.downWeights = reserve(down.count * down.taps * 4);
-    this.padded = reserve(floatStride(sourceWidth + 2 * this.pad));
+    this.padded = reserve(floatStride(sourceWidth + 2 * this.pad) + 64);
     this.list = reserve(down.taps * 4);
-    this.mixed = reserve(floatStride(sourceWidth));
     engine.ints(this.starts, fours.starts.length).set(fours.starts.map((s) => s + this.pad));
     engine.floats(this.weights, fours.weights.length).set(fours.weights);
     engine.floats(this.downWeights, down.weights.length).set(down.weights);
@@ -104,12 +102,13 @@ export class Resampler {
   run(dst: number, dstStride: number, src: number, srcStride: number): void {
     const k = this.engine.kernels;
     const { across, down } = this;
+    const middle = this.padded + this.pad * 4;
     for (let y = 0; y < down.count; y++) {
       const start = down.starts[y]!;
       const words = this.engine.words;
       for (let j = 0; j < down.taps; j++) words[(this.list >> 2) + j] = src + Math.max(0, Math.min(this.sourceHeight - 1, start + j)) * srcStride;
-      k.mixRows(this.mixed, this.list, this.downWeights + y * down.taps * 4, down.taps, this.sourceWidth);
-      k.padRow(this.padded, this.mixed, this.sourceWidth, this.pad);
+      k.mixRows(middle, this.list, this.downWeights + y * down.taps * 4, down.taps, this.sourceWidth);
+      k.extendRow(middle, this.sourceWidth, this.pad);
       k.gatherRow(dst + y * dstStride, this.padded, across.count, this.starts, this.weights, this.taps);
     }
   }

@@ -2,7 +2,8 @@ import type { Engine, Store } from '../engine';
 import type { Exporter } from '../frame/export';
 import type { Importer } from '../frame/import';
 import { cubicTaps, Resampler } from '../frame/resample';
-import { floatStride, type Surface } from '../frame/surface';
+import { ScaledImporter, type Part } from '../frame/scaled-import';
+import type { Surface } from '../frame/surface';
 import { resolveValues, type ResolvedUse } from '../look/resolve';
 import type { Domain, Footprint, Render } from '../traits/trait';
 import { unitsFor } from '../traits/units';
@@ -40,7 +41,7 @@ export class RouteMaker {
   private readonly resizers = new Map<string, Resampler>();
   private readonly domains: DomainChanger;
   private composer: Composer | undefined;
-  private read: Surface | undefined;
+  private readonly readers = new Map<string, ScaledImporter>();
 
   constructor(
     private readonly engine: Engine,
@@ -127,25 +128,16 @@ export class RouteMaker {
   /** Reads at the source's size and brings the middle of it to another size, in the shape of the result. */
   private readAndResize(size: Size): Work {
     const { width, height } = this.importer;
-    const plane = (): number => this.reserve(floatStride(width) * height);
-    this.read ??= { planes: [plane(), plane(), plane()], stride: floatStride(width), width, height, top: 0, bottom: height };
-    const { read } = this;
     const scale = Math.min(width / this.out.width, height / this.out.height);
-    const resampler = this.resampler({ width, height }, size, this.out.width * scale, this.out.height * scale);
-    return {
-      name: 'read and resize',
-      domain: 'display',
-      footprint: 'area',
-      size,
-      run: (surface) => {
-        this.importer.run(read);
-        for (let i = 0; i < 3; i++) resampler.run(surface.planes[i]!, surface.stride, read.planes[i]!, read.stride);
-      },
-    };
+    const part = this.middle({ width, height }, this.out.width * scale, this.out.height * scale);
+    const key = sizeKey(size);
+    const reader = this.readers.get(key) ?? new ScaledImporter(this.engine, (bytes) => this.reserve(bytes), this.importer, part, size.width, size.height);
+    this.readers.set(key, reader);
+    return { name: 'read and resize', domain: 'display', footprint: 'area', size, run: (surface) => reader.run(surface) };
   }
 
   private resize(from: Size, to: Size): Work {
-    const resampler = this.resampler(from, to, from.width, from.height);
+    const resampler = this.resampler(from, to);
     this.canvases.whole(from);
     return {
       name: 'resize',
@@ -159,14 +151,16 @@ export class RouteMaker {
     };
   }
 
-  /** From the middle `cropWidth` by `cropHeight` of one size to the whole of another. */
-  private resampler(from: Size, to: Size, cropWidth: number, cropHeight: number): Resampler {
-    // Footage may have the size of a raster and still be cropped where the raster is not.
-    const key = `${sizeKey(from)}>${sizeKey(to)}:${cropWidth}x${cropHeight}`;
+  private middle(of: Size, width: number, height: number): Part {
+    return { left: (of.width - width) / 2, top: (of.height - height) / 2, width, height };
+  }
+
+  private resampler(from: Size, to: Size): Resampler {
+    const key = `${sizeKey(from)}>${sizeKey(to)}`;
     let made = this.resizers.get(key);
     if (!made) {
-      const across = cubicTaps(to.width, (from.width - cropWidth) / 2, cropWidth / to.width);
-      const down = cubicTaps(to.height, (from.height - cropHeight) / 2, cropHeight / to.height);
+      const across = cubicTaps(to.width, 0, from.width / to.width);
+      const down = cubicTaps(to.height, 0, from.height / to.height);
       made = new Resampler(this.engine, (bytes) => this.reserve(bytes), from.width, from.height, across, down);
       this.resizers.set(key, made);
     }

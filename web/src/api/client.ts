@@ -1,5 +1,7 @@
+import { useMemo } from 'react';
 import useSWR, { mutate } from 'swr';
 import type { Footage } from './footage';
+import { livePrints, liveShots, useLive } from './live';
 import type { Look, Problem } from '@tin-ghost/core';
 
 export interface Medium {
@@ -88,9 +90,27 @@ export async function api<T>(path: string, init: { method?: string; body?: unkno
 
 const get = <T>(path: string): Promise<T> => api<T>(path);
 
-export const useReels = () => useSWR<ReelSummary[], ApiError>('/reels', get);
-export const useReel = (id: string) => useSWR<Reel, ApiError>(`/reels/${id}`, get);
-export const usePrints = () => useSWR<Print[], ApiError>('/prints', get);
+/** All reels, with how far their footage has come at this moment. */
+export function useReels() {
+  const { data, error } = useSWR<ReelSummary[], ApiError>('/reels', get);
+  const live = useLive((s) => s.media);
+  return { data: useMemo(() => data?.map((reel) => ({ ...reel, shots: liveShots(reel.shots, live) })), [data, live]), error };
+}
+
+/** One reel, with how far its footage has come at this moment. */
+export function useReel(id: string) {
+  const { data, error } = useSWR<Reel, ApiError>(`/reels/${id}`, get);
+  const live = useLive((s) => s.media);
+  return { data: useMemo(() => data && { ...data, shots: liveShots(data.shots, live) }, [data, live]), error };
+}
+
+/** All prints, with how far they are at this moment. */
+export function usePrints() {
+  const { data, error } = useSWR<Print[], ApiError>('/prints', get);
+  const live = useLive((s) => s.prints);
+  return { data: useMemo(() => data && livePrints(data, live), [data, live]), error };
+}
+
 export const useLooks = () => useSWR<StoredLook[], ApiError>('/looks', get);
 
 /** Fetches anew whatever begins with this path. */

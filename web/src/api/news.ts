@@ -1,13 +1,10 @@
-import { mutate } from 'swr';
-import { refresh, type Medium, type Print, type Reel, type ReelSummary } from './client';
+import { refresh } from './client';
+import { noteMedium, notePrint, type MediumProgress, type PrintProgress } from './live';
 
-type News =
-  | { type: 'media'; id: string; state: Medium['state']; progress: number; error: string | null }
-  | ({ type: 'print'; id: string } & Pick<Print, 'state' | 'done' | 'total' | 'perSecond' | 'secondsLeft' | 'error'>)
-  | { type: 'reels' };
+type News = ({ type: 'media'; id: string; error: string | null } & MediumProgress) | ({ type: 'print'; id: string } & PrintProgress) | { type: 'reels' };
 
 /**
- * Follows the server's news and lays them into what has been fetched. Only while the page is seen: a browser opens six
+ * Follows the server's news and fetches anew what they make stale. Only while the page is seen: a browser opens six
  * connections to a server at most, and pages in the background (or kept for going back) would use them up.
  * @returns a function that ends it
  */
@@ -39,20 +36,14 @@ export function followNews(): () => void {
 
 function apply(news: News): void {
   if (news.type === 'reels') return void refresh('/reels');
-  if (news.type === 'print') {
-    if (['done', 'failed', 'waiting'].includes(news.state)) void refresh('/prints');
-    void mutate<Print[]>('/prints', (prints) => prints?.map((p) => (p.id === news.id && p.state !== 'stopped' ? { ...p, ...news } : p)), { revalidate: false });
+  const { type, id, ...progress } = news;
+  if (type === 'print') {
+    const underWay = progress.state === 'striking';
+    notePrint(id, underWay ? (progress as PrintProgress) : null);
+    if (!underWay) void refresh('/prints');
     return;
   }
-  if (news.state === 'ready' || news.state === 'failed') return void refresh('/reels');
-  const touched = <T extends { medium: Medium }>(shot: T): T =>
-    shot.medium.id === news.id ? { ...shot, medium: { ...shot.medium, state: news.state, progress: news.progress } } : shot;
-  void mutate<Reel | ReelSummary[]>(
-    (key) => typeof key === 'string' && key.startsWith('/reels'),
-    (held) => {
-      if (!held) return held;
-      return Array.isArray(held) ? held.map((reel) => ({ ...reel, shots: reel.shots.map(touched) })) : { ...held, shots: held.shots.map(touched) };
-    },
-    { revalidate: false },
-  );
+  const underWay = progress.state === 'working';
+  noteMedium(id, underWay ? (progress as MediumProgress) : null);
+  if (!underWay) void refresh('/reels');
 }

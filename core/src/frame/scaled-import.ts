@@ -1,0 +1,63 @@
+import type { Engine } from '../engine';
+import { chromaShares } from './encoding';
+import type { Importer } from './import';
+import { cubicTaps, Resampler } from './resample';
+import { floatStride, rowAt, type Surface } from './surface';
+
+/** A part of a picture, in its samples, edges counted from its left upper corner. */
+export interface Part {
+  readonly left: number;
+  readonly top: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/**
+ * Reads a part of a file's picture at another size. Each plane is resampled as the file has it, luma at full and chroma at
+ * its own size, and only the result is converted: half the work and none of the widening of chroma that a picture
+ * would lose again.
+ */
+export class ScaledImporter {
+  private readonly resamplers: Resampler[];
+  private readonly plane: number;
+  private readonly matrix: number;
+
+  /** @param reserve gives memory that outlives the importer */
+  constructor(
+    private readonly engine: Engine,
+    reserve: (bytes: number) => number,
+    private readonly importer: Importer,
+    part: Part,
+    width: number,
+    height: number,
+  ) {
+    const { encoding, shapes } = importer;
+    this.resamplers = shapes.map((shape, i) => {
+      const chroma = encoding.layout === 'yuv' && i > 0;
+      const x = chroma && encoding.subX ? 0.5 : 1;
+      const y = chroma && encoding.subY ? 0.5 : 1;
+      // Halved chroma stands on the even columns (a quarter of its own spacing to the left of the middle) and between rows.
+      const across = cubicTaps(width, part.left * x + (x < 1 ? 0.25 : 0), (part.width * x) / width);
+      const down = cubicTaps(height, part.top * y, (part.height * y) / height);
+      return new Resampler(engine, reserve, shape.width, shape.height, across, down);
+    });
+    this.plane = reserve(floatStride(importer.width) * importer.height);
+    this.matrix = reserve(48);
+    const { rv, gu, gv, bu } = chromaShares(encoding.matrix);
+    engine.floats(this.matrix, 12).set([1, 0, rv, 1, -gu, -gv, 1, bu, 0, 0, 0, 0]);
+  }
+
+  /** Fills a whole surface with R'G'B'. */
+  run(surface: Surface): void {
+    const { shapes, encoding } = this.importer;
+    shapes.forEach((shape, i) => {
+      const stride = floatStride(shape.width);
+      this.importer.floats(i, this.plane, stride);
+      this.resamplers[i]!.run(surface.planes[i]!, surface.stride, this.plane, stride);
+    });
+    if (encoding.layout === 'rgb') return;
+    for (let y = surface.top; y < surface.bottom; y++) {
+      this.engine.kernels.matrixRow(rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), surface.width, this.matrix);
+    }
+  }
+}
