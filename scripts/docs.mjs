@@ -13,10 +13,14 @@ const range = (s) =>
       ? Object.keys(s.options).join(', ')
       : s.kind === 'toggle'
         ? 'true or false'
-        : 'three numbers, 0 to 1';
-const row = (key, s) => `| \`${key}\` | ${s.name} | ${range(s)} | ${s.default} | ${s.says} |`;
+        : s.kind === 'curve'
+          ? 'points [in, out], 0 to 1'
+          : s.kind === 'table'
+            ? 'a table kept with the look'
+            : 'three numbers, 0 to 1';
+const row = (key, s) => `| \`${key}\` | ${s.name} | ${range(s)} | ${Array.isArray(s.default) ? JSON.stringify(s.default) : s.default} | ${s.says} |`;
 const part = (t) =>
-  `## ${t.name}\n\n\`${t.id}\`, act ${t.act}, works in ${t.domain === 'any' ? 'any domain' : `\`${t.domain}\``}. ${t.says}\n\n| setting | name | range | default | |\n| --- | --- | --- | --- | --- |\n${Object.entries(
+  `## ${t.name}\n\n\`${t.id}\`, ${t.family === 'colour' ? 'any act' : `act ${t.act}`}, works in ${t.domain === 'any' ? 'any domain' : `\`${t.domain}\``}. ${t.says}\n\n| setting | name | range | default | |\n| --- | --- | --- | --- | --- |\n${Object.entries(
     t.settings,
   )
     .map(([key, s]) => row(key, s))

@@ -40,6 +40,11 @@ function valueOf(s: Setting, d: Dice): Value {
   if (s.kind === 'number') return d.pick([s.min, s.max, s.default, d.between(s.min, s.max)]);
   if (s.kind === 'toggle') return d.chance(0.5);
   if (s.kind === 'choice') return d.pick(Object.keys(s.options));
+  if (s.kind === 'curve') {
+    const last = Math.floor(d.between(1, 8));
+    return Array.from({ length: last + 1 }, (_, i) => [i / last, d.next()] as const);
+  }
+  if (s.kind === 'table') return d.pick(['', 'there is none']);
   return [d.next(), d.next(), d.next()];
 }
 

@@ -4,6 +4,7 @@ export * from './domain';
 export * from './blend';
 export * from './point';
 export * from './table';
+export * from './colour';
 export * from './blur';
 export * from './warp';
 export * from './resample';

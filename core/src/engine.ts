@@ -85,6 +85,8 @@ export interface Kernels {
   ellipseRow(dst: number, count: number, start: number, step: number, across: number, soft: number): void;
   tableRow(p: number, count: number, table: number, size: number, low: number, scale: number): void;
   cubeRow(r: number, g: number, b: number, count: number, cube: number, size: number): void;
+  byLumaRow(r: number, g: number, b: number, count: number, table: number, size: number, kr: number, kb: number): void;
+  byHueRow(r: number, g: number, b: number, count: number, table: number, kr: number, kb: number): void;
   halveRow(dst: number, src: number, count: number): void;
   doubleRow(dst: number, src: number, count: number): void;
   boxRow(dst: number, src: number, count: number, radius: number): void;

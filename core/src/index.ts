@@ -17,3 +17,6 @@ export type { EventChanges, TraitEvent } from './events/events';
 export type { Key, Motion } from './motion/motion';
 export { shippedLook, shippedLooks, type ShippedLook } from './looks';
 export * from './signals/signals';
+export { parseCube, cubeText, sampleTable, FormatError, type ColourTable } from './formats/cube';
+export { cdlText, parseCdl, type Cdl, type CdlKind } from './formats/cdl';
+export { bakeCube, pointwise } from './formats/bake';

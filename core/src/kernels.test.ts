@@ -1,6 +1,7 @@
 /** Each kernel against its plain twin. */
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import type { Engine } from './engine';
+import { sampleTable, type ColourTable } from './formats/cube';
 import { Blur } from './frame/blur';
 import { cubicTaps, Resampler } from './frame/resample';
 import { newEngine } from './testing';
@@ -118,7 +119,8 @@ describe.each(LENGTHS)('rows of %d', (n) => {
     );
     const size = 5;
     const lattice = numbers(size ** 3 * 4, 4);
-    const wanted = Array.from({ length: n }, (_, i) => twin.cube([a[i]!, b[i]!, c[i]!], lattice, size));
+    const table: ColourTable = { title: '', dimensions: 3, size, low: [0, 0, 0], high: [1, 1, 1], points: lattice.filter((_, i) => i % 4 < 3) };
+    const wanted = Array.from({ length: n }, (_, i) => sampleTable(table, [a[i]!, b[i]!, c[i]!]));
     [0, 1, 2].forEach((plane) => {
       const got = run([[a, b, c][plane]!, ...[a, b, c].filter((_, i) => i !== plane), lattice], (at) => {
         const places = [0, 1, 2].map((i) => (i === plane ? at[0]! : at[i < plane ? i + 1 : i]!));

@@ -89,23 +89,6 @@ export const table = (row: Row, points: Row, low: number, scale: number): number
     return points[j]! + (points[j + 1]! - points[j]!) * (at - j);
   });
 
-/** A colour through a cube (4 numbers a point, the last unused), by the tetrahedron that holds it: along the largest fraction first. */
-export function cube(rgb: readonly number[], points: Row, size: number): number[] {
-  const at = rgb.map((v) => min(1, max(0, v)) * (size - 1));
-  const whole = at.map((v) => min(size - 2, floor(v)));
-  const order = [0, 1, 2].sort((a, b) => at[b]! - whole[b]! - (at[a]! - whole[a]!));
-  const corner = [...whole];
-  const colour = (): number[] => [0, 1, 2].map((k) => points[4 * (corner[0]! + size * (corner[1]! + size * corner[2]!)) + k]!);
-  let out = colour();
-  for (const axis of order) {
-    const before = colour();
-    corner[axis]!++;
-    const after = colour();
-    out = out.map((v, k) => v + (after[k]! - before[k]!) * (at[axis]! - whole[axis]!));
-  }
-  return out;
-}
-
 /** Pairs by (1, 3, 3, 1) / 8. */
 export const halve = (row: Row): number[] => each(row.length / 2, (i) => (held(row, 2 * i - 1) + 3 * row[2 * i]! + 3 * row[2 * i + 1]! + held(row, 2 * i + 2)) / 8);
 export const double = (row: Row): number[] =>

@@ -5,6 +5,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { table } from './clock.mjs';
 
+/** Lengths of prints whose memory is measured, seconds. */
+const LENGTHS = [10, 60, 600];
+
 /** Each shipped look as a 1080p print against encoding that print once more from itself with the same settings. */
 export async function measure({ core, media, root }) {
   const folder = await mkdtemp(join(tmpdir(), 'tin-ghost-bench-'));
@@ -12,7 +15,8 @@ export async function measure({ core, media, root }) {
   const lines = [];
   let memory;
   try {
-    memory = [await mostMemory(root, folder, 10), await mostMemory(root, folder, 600)];
+    memory = [];
+    for (const seconds of LENGTHS) memory.push(await mostMemory(root, folder, seconds));
     for (const { id, look } of core.shippedLooks) {
       const file = join(folder, `${id}.mp4`);
       const from = performance.now();
@@ -28,11 +32,11 @@ export async function measure({ core, media, root }) {
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
-  return `## Prints\n\n${footage.frames} pictures of 1920x1080 as MP4 on all cores, against encoding the finished print once more with the same settings, which is the encoder’s own cost on worn pictures.\n\n${table(['look', 'print s', 'encoded again s', 'ratio', 'pictures a second'], lines)}\n\nMost memory of a print of 10 s: ${memory[0]} MB; of one of 10 minutes: ${memory[1]} MB (320x180, Home gauge, resident, the command line with its threads).\n`;
+  return `## Prints\n\n${footage.frames} pictures of 1920x1080 as MP4 on all cores, against encoding the finished print once more with the same settings, which is the encoder’s own cost on worn pictures.\n\n${table(['look', 'print s', 'encoded again s', 'ratio', 'pictures a second'], lines)}\n\nMost memory of a print of ${LENGTHS.map((s, i) => `${s} s: ${memory[i]} MB`).join('; ')} (320x180, Home gauge, resident, the command line with its threads).\n`;
 }
 
 /** Megabytes that a print of some length takes at the most. */
-async function mostMemory(root, folder, seconds) {
+export async function mostMemory(root, folder, seconds) {
   const clip = join(folder, `${seconds}.mp4`);
   spawnSync('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', `testsrc2=s=320x180:r=24:d=${seconds}`, '-c:v', 'libx264', '-preset', 'ultrafast', '-pix_fmt', 'yuv420p', clip]);
   const child = spawn(process.execPath, [join(root, 'cli/bin/tinghost.mjs'), 'render', '--in', clip, '--look', 'home-gauge', '--out', join(folder, `${seconds}-worn.mp4`)], {

@@ -35,6 +35,18 @@ function numberRule(setting: NumberSetting): Joi.Schema {
 
 const COLOUR = Joi.array().length(3).items(Joi.number().strict().min(0).max(1)).messages({ '*': 'must be three numbers from 0 to 1: red, green, blue' });
 
+const finite = (min: number, max: number): Joi.NumberSchema =>
+  Joi.number()
+    .strict()
+    .min(min)
+    .max(max)
+    .messages({ '*': `must be a number from ${min} to ${max}` });
+
+const POINT = Joi.array().length(2).items(finite(0, 1));
+const rising = (points: [number, number][], helpers: Joi.CustomHelpers) =>
+  points.every((p, i) => i === 0 || p[0] > points[i - 1]![0]) ? points : helpers.message({ custom: 'must rise in the first number of each point' });
+const CURVE = Joi.array().min(2).max(LOOK_LIMITS.points).items(POINT).custom(rising);
+
 function settingRule(setting: Setting): Joi.Schema {
   switch (setting.kind) {
     case 'number':
@@ -47,15 +59,13 @@ function settingRule(setting: Setting): Joi.Schema {
         .messages({ '*': `must be one of ${list(Object.keys(setting.options))}` });
     case 'colour':
       return COLOUR;
+    case 'curve':
+      return CURVE;
+    case 'table':
+      return Joi.string().allow('').max(200).messages({ '*': 'must be the identity of a table, or empty' });
   }
 }
 
-const finite = (min: number, max: number): Joi.NumberSchema =>
-  Joi.number()
-    .strict()
-    .min(min)
-    .max(max)
-    .messages({ '*': `must be a number from ${min} to ${max}` });
 const SECONDS = finite(0, 360_000);
 
 /** Rules of a motion of a setting; amounts are bounded by the span of the setting. */
@@ -103,11 +113,7 @@ const ZONE = Joi.object({
   across: finite(0.01, 4),
   down: finite(0.01, 4),
   soft: finite(0, 1),
-  tones: Joi.array()
-    .min(2)
-    .max(LOOK_LIMITS.points)
-    .items(Joi.array().length(2).items(finite(0, 1)))
-    .custom((points: [number, number][], helpers) => (points.every((p, i) => i === 0 || p[0] > points[i - 1]![0]) ? points : helpers.message({ custom: 'must rise in luma' }))),
+  tones: CURVE,
 });
 
 const SPAN = Joi.object({ from: SECONDS.required(), to: SECONDS.greater(Joi.ref('from')).required(), in: SECONDS, out: SECONDS });

@@ -19,6 +19,10 @@ function setting(s: Setting): Json {
       return { enum: Object.keys(s.options), ...described };
     case 'colour':
       return { ...colour, ...described };
+    case 'curve':
+      return { ...curve, ...described };
+    case 'table':
+      return { type: 'string', maxLength: 200, ...described };
   }
 }
 
@@ -26,6 +30,8 @@ const number = (minimum: number, maximum: number): Json => ({ type: 'number', mi
 const seconds = number(0, 360_000);
 const shape = (required: string[], properties: Json): Json => ({ type: 'object', additionalProperties: false, required, properties });
 const colour: Json = { type: 'array', minItems: 3, maxItems: 3, items: number(0, 1) };
+
+const curve: Json = { type: 'array', minItems: 2, maxItems: LOOK_LIMITS.points, items: { type: 'array', minItems: 2, maxItems: 2, items: number(0, 1) } };
 
 function motion(s: Setting): Json {
   const amount = s.kind === 'number' ? number(s.min - s.max, s.max - s.min) : number(-1, 1);
@@ -49,7 +55,7 @@ const zone = shape(['kind'], {
   across: number(0.01, 4),
   down: number(0.01, 4),
   soft: number(0, 1),
-  tones: { type: 'array', minItems: 2, maxItems: LOOK_LIMITS.points, items: { type: 'array', minItems: 2, maxItems: 2, items: number(0, 1) } },
+  tones: curve,
 });
 const span = shape(['from', 'to'], { from: seconds, to: seconds, in: seconds, out: seconds });
 const id = { type: 'string', minLength: 1, maxLength: 60 };

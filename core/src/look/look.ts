@@ -2,27 +2,11 @@ import type { EventChanges } from '../events/events';
 import type { Motion } from '../motion/motion';
 import type { Value } from '../traits/settings';
 import type { Act } from '../traits/trait';
+import type { Blend } from './blends';
+
+export { BLENDS, type Blend } from './blends';
 
 export const LOOK_SCHEMA = 'tin-ghost/look@1';
-
-/** Ways in which a worn picture is laid over what it was: the W3C's separable modes, and add and subtract. The order is that of the kernel. */
-export const BLENDS = [
-  'normal',
-  'multiply',
-  'screen',
-  'overlay',
-  'darken',
-  'lighten',
-  'colour-dodge',
-  'colour-burn',
-  'hard-light',
-  'soft-light',
-  'difference',
-  'exclusion',
-  'add',
-  'subtract',
-] as const;
-export type Blend = (typeof BLENDS)[number];
 
 /** Where in the picture a trait acts. Places and radii in shares of the width and the height. */
 export interface Zone {

@@ -8,6 +8,7 @@ import { resolveLook, resolveValues, type ResolvedUse } from '../look/resolve';
 import type { Value } from '../traits/settings';
 import { unitsFor } from '../traits/units';
 import { Canvases, sizeKey, type Size } from './canvases';
+import type { ColourTable } from '../formats/cube';
 import type { Kept } from './kept';
 import { Moments, type UseState } from './moment';
 import { RouteMaker, type Route, type Work } from './route';
@@ -22,6 +23,8 @@ export interface PlanOptions {
   readonly rate: number;
   /** Rows of a band; changes speed alone, never a picture. */
   readonly bandRows?: number;
+  /** Tables of colours that the look refers to, by identity. */
+  readonly tables?: Readonly<Record<string, ColourTable>>;
   /** Tells milliseconds; where it is given, `costs` is kept. */
   readonly clock?: () => number;
 }
@@ -93,6 +96,7 @@ export class Plan {
       () => this.output(),
       this.out,
       (use) => this.moments.rateOf(use),
+      (id) => options.tables?.[id],
     );
   }
 
@@ -147,7 +151,7 @@ export class Plan {
       const key = JSON.stringify([
         kept!.source,
         n,
-        this.options,
+        [this.options.source.width, this.options.source.height, this.out, this.options.rate],
         live.slice(0, split).map(({ use, strength, values, events }) => [use.trait.id, use.carrier.id, use.seed, use.use.blend, use.use.zone, strength, values, events]),
       ]);
       const barrier = route.barrier!;

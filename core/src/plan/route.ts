@@ -5,7 +5,7 @@ import { cubicTaps, Resampler } from '../frame/resample';
 import { ScaledImporter, type Part } from '../frame/scaled-import';
 import type { Surface } from '../frame/surface';
 import { resolveValues, type ResolvedUse } from '../look/resolve';
-import type { Domain, Footprint, Render } from '../traits/trait';
+import type { Domain, Footprint, Preparation, Render } from '../traits/trait';
 import { unitsFor } from '../traits/units';
 import { sizeKey, type Canvases, type Size } from './canvases';
 import { composes, Composer } from './compose';
@@ -50,6 +50,7 @@ export class RouteMaker {
     private readonly output: () => Exporter,
     private readonly out: Size,
     private readonly rateOf: (use: ResolvedUse) => number,
+    private readonly table: Preparation['table'],
   ) {
     this.domains = new DomainChanger(engine, (bytes) => this.reserve(bytes));
   }
@@ -189,6 +190,7 @@ export class RouteMaker {
         rate: this.rateOf(use),
         domain: inner,
         footprint,
+        table: this.table,
         reserve: (bytes) => this.reserve(bytes),
         store: () => this.store(),
         own: (thing) => this.own(thing),

@@ -1,3 +1,13 @@
+import { balance } from './colour/balance';
+import { cdl } from './colour/cdl';
+import { exposure } from './colour/exposure';
+import { hues } from './colour/hues';
+import { ranges } from './colour/ranges';
+import { saturation } from './colour/saturation';
+import { table } from './colour/table';
+import { toneCurves } from './colour/tone-curves';
+import { twoTone } from './colour/two-tone';
+import { wash } from './colour/wash';
 import { softness } from './lens/softness';
 import { flicker } from './machine/flicker';
 import { gateWeave } from './machine/gate-weave';
@@ -13,7 +23,30 @@ import { dust } from './years/dust';
 import { splices } from './years/splices';
 
 /** Every trait there is, in the order they are offered within an act. */
-export const traits: readonly AnyTrait[] = [softness, grain, noise, cadence, lumaBandwidth, chromaBandwidth, channelOffset, dust, splices, gateWeave, flicker, scanlines];
+export const traits: readonly AnyTrait[] = [
+  softness,
+  grain,
+  noise,
+  cadence,
+  lumaBandwidth,
+  chromaBandwidth,
+  channelOffset,
+  dust,
+  splices,
+  gateWeave,
+  flicker,
+  scanlines,
+  exposure,
+  balance,
+  toneCurves,
+  ranges,
+  saturation,
+  hues,
+  twoTone,
+  wash,
+  table,
+  cdl,
+];
 
 const byId = new Map(traits.map((trait) => [trait.id, trait]));
 

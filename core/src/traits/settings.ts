@@ -24,12 +24,16 @@ export type Unit =
   | 'stops'
   | 'degrees'
   | 'thousandths'
+  | 'kelvins'
   | 'share';
 
 /** Red, green and blue of a colour as displayed, each 0 to 1. */
 export type Colour = readonly [number, number, number];
 
-export type Value = number | boolean | string | Colour;
+/** Points of a curve, [in, out], each 0 to 1, rising in `in`. */
+export type Curve = readonly (readonly [number, number])[];
+
+export type Value = number | boolean | string | Colour | Curve;
 
 interface Described {
   readonly name: string;
@@ -46,6 +50,8 @@ export interface NumberSetting extends Described {
   readonly max: number;
   /** Smallest change that matters, for a slider or an arrow key. */
   readonly step: number;
+  /** For the strength of a tint: the setting that holds its hue, so that both can be picked at once. */
+  readonly hueIn?: string;
   /** Value in the unit to the number the trait works with (pixels for lengths). */
   readonly resolve: (value: number, units: Units) => number;
 }
@@ -67,7 +73,21 @@ export interface ColourSetting extends Described {
   readonly default: Colour;
 }
 
-export type Setting = NumberSetting | ToggleSetting | ChoiceSetting | ColourSetting;
+/** A curve over values 0 to 1. */
+export interface CurveSetting extends Described {
+  readonly kind: 'curve';
+  readonly default: Curve;
+  /** What runs along it: the channel's own values, or luma. Says what histogram lies behind it. */
+  readonly over: 'luma' | 'red' | 'green' | 'blue';
+}
+
+/** The identity of a table of colours that is kept beside the look; empty where there is none. */
+export interface TableSetting extends Described {
+  readonly kind: 'table';
+  readonly default: string;
+}
+
+export type Setting = NumberSetting | ToggleSetting | ChoiceSetting | ColourSetting | CurveSetting | TableSetting;
 export type Settings = Readonly<Record<string, Setting>>;
 
 interface NumberOptions extends Described {
@@ -75,6 +95,7 @@ interface NumberOptions extends Described {
   min?: number;
   max: number;
   step?: number;
+  hueIn?: string;
 }
 
 const number =
@@ -115,9 +136,13 @@ export const stops = number('stops', 'stops', 0.05);
 export const degrees = number('degrees', '°', 0.01, (v) => (v * Math.PI) / 180);
 /** Density x 1000; becomes density. */
 export const thousandths = number('thousandths', 'D × 1000', 0.1, (v) => v / 1000);
+/** A difference of colour temperature. */
+export const kelvins = number('kelvins', 'K', 10);
 /** 0 to 1. */
 export const share = (options: Omit<NumberOptions, 'max'> & { max?: number }): NumberSetting => number('share', '', 0.01)({ max: 1, ...options });
 
 export const toggle = (options: Omit<ToggleSetting, 'kind'>): ToggleSetting => ({ kind: 'toggle', ...options });
 export const choice = <T extends string>(options: Omit<ChoiceSetting<T>, 'kind'>): ChoiceSetting<T> => ({ kind: 'choice', ...options });
 export const colour = (options: Omit<ColourSetting, 'kind'>): ColourSetting => ({ kind: 'colour', ...options });
+export const curve = (options: Omit<CurveSetting, 'kind'>): CurveSetting => ({ kind: 'curve', ...options });
+export const table = (options: Omit<TableSetting, 'kind' | 'default'>): TableSetting => ({ kind: 'table', default: '', ...options });

@@ -1,7 +1,8 @@
 import type { Engine, Store } from '../engine';
 import type { Surface } from '../frame/surface';
 import type { ActiveEvent } from '../events/events';
-import type { ChoiceSetting, Colour, ColourSetting, NumberSetting, Settings } from './settings';
+import type { ColourTable } from '../formats/cube';
+import type { ChoiceSetting, Colour, ColourSetting, Curve, CurveSetting, NumberSetting, Settings, TableSetting } from './settings';
 import type { Units } from './units';
 
 /** Where in the carrier's life a trait happens, in physical order. */
@@ -19,7 +20,17 @@ export type Footprint = 'point' | 'line' | 'area';
 
 /** Values of a trait's settings: in their units, or as numbers for a picture (lengths in pixels). */
 export type Values<S extends Settings> = {
-  readonly [K in keyof S]: S[K] extends NumberSetting ? number : S[K] extends ColourSetting ? Colour : S[K] extends ChoiceSetting<infer T> ? T : boolean;
+  readonly [K in keyof S]: S[K] extends NumberSetting
+    ? number
+    : S[K] extends ColourSetting
+      ? Colour
+      : S[K] extends CurveSetting
+        ? Curve
+        : S[K] extends TableSetting
+          ? string
+          : S[K] extends ChoiceSetting<infer T>
+            ? T
+            : boolean;
 };
 
 /** What is known when a look is compiled for a size. */
@@ -33,6 +44,8 @@ export interface Preparation {
   /** The picture's domain where the trait works in any. */
   readonly domain: Domain;
   readonly footprint: Footprint;
+  /** A table of colours by its identity; undefined where it is not at hand. */
+  table(id: string): ColourTable | undefined;
   /** Reserves bytes in the engine for as long as the plan lives. */
   reserve(bytes: number): number;
   /** Memory that grows with what is asked of it and lives as long as the plan. */
@@ -83,6 +96,8 @@ export interface Liveliness<S extends Settings> {
 export interface Trait<S extends Settings = Settings> {
   readonly id: string;
   readonly act: Act;
+  /** A colour trait works on single pixels and may stand in any act. */
+  readonly family?: 'colour';
   readonly name: string;
   /** One sentence for the card. */
   readonly says: string;

@@ -1,0 +1,55 @@
+import type { Engine, Store } from '../../engine';
+import { LUMA_WEIGHTS } from '../../frame/encoding';
+import { rowAt, type Surface } from '../../frame/surface';
+
+/** Entries over luma 0 to 1; between them along a line. */
+const SIZE = 257;
+export const { kr: RED, kb: BLUE } = LUMA_WEIGHTS.bt709;
+export const GREEN = 1 - RED - BLUE;
+
+/** What becomes of a colour of some luma Y: gain (Y + s (in - Y)) + added, s = saturation + vibrance (1 - spread of the channels). */
+export interface LumaEntry {
+  readonly gain: number;
+  readonly saturation: number;
+  readonly vibrance: number;
+  readonly added: readonly [number, number, number];
+}
+
+/** Colours changed by their luma. */
+export class ByLuma {
+  private readonly store: Store;
+  private place = 0;
+
+  constructor(private readonly engine: Engine) {
+    this.store = engine.store();
+  }
+
+  release(): void {
+    this.store.release();
+  }
+
+  fill(of: (luma: number) => LumaEntry): void {
+    const values = new Float32Array(SIZE * 8);
+    for (let i = 0; i < SIZE; i++) {
+      const { gain, saturation, vibrance, added } = of(i / (SIZE - 1));
+      values.set([gain, saturation, vibrance, 0, ...added], i * 8);
+    }
+    this.place = this.store.floats(values);
+  }
+
+  run(surface: Surface): void {
+    const k = this.engine.kernels;
+    for (let y = surface.top; y < surface.bottom; y++) k.byLumaRow(rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), surface.width, this.place, SIZE, RED, BLUE);
+  }
+}
+
+/**
+ * What a tint adds to red, green and blue: a colour difference of some size (0..1, as R'G'B') toward a hue, of no luma.
+ * @param hue in radians from red, by way of yellow and green
+ */
+export function tintOf(k: { cos(x: number): number }, hue: number, size: number): [number, number, number] {
+  const third = (2 * Math.PI) / 3;
+  const raw = [k.cos(hue), k.cos(hue - third), k.cos(hue - 2 * third)];
+  const luma = RED * raw[0]! + GREEN * raw[1]! + BLUE * raw[2]!;
+  return raw.map((v) => (v - luma) * size) as [number, number, number];
+}

@@ -1,0 +1,72 @@
+import type { Engine, Store } from '../../engine';
+import type { Curve } from '../settings';
+
+/** Curves are sampled in steps of 1/1024, so that every 10-bit value lies on a point; outside 0..1 they go on straight. */
+const STEPS = 1024;
+const BELOW = STEPS / 4;
+const ABOVE = STEPS / 2;
+const SIZE = BELOW + STEPS + ABOVE + 1;
+
+export const straight: Curve = [
+  [0, 0],
+  [1, 1],
+];
+export const isStraight = (curve: Curve): boolean => curve.every(([x, y]) => x === y) && curve[0]![0] === 0 && curve.at(-1)![0] === 1;
+
+/**
+ * The smooth line through points that never swings past them: cubic pieces whose slopes are held so that each stays monotone (F. N. Fritsch
+ * and R. E. Carlson, 1980). Before the first and after the last point it is level.
+ * @returns a function of a value 0..1
+ */
+export function through(curve: Curve): (v: number) => number {
+  const n = curve.length;
+  const width = (i: number): number => curve[i + 1]![0] - curve[i]![0];
+  const secant = (i: number): number => (curve[i + 1]![1] - curve[i]![1]) / width(i);
+  const slopes = curve.map((_, i) => {
+    if (i === 0) return secant(0);
+    if (i === n - 1) return secant(n - 2);
+    const [a, b] = [secant(i - 1), secant(i)];
+    if (a * b <= 0) return 0;
+    // The harmonic mean by the pieces' widths keeps within Fritsch and Carlson's bounds.
+    const [wa, wb] = [2 * width(i) + width(i - 1), width(i) + 2 * width(i - 1)];
+    return (wa + wb) / (wa / a + wb / b);
+  });
+  return (v) => {
+    if (v <= curve[0]![0]) return curve[0]![1];
+    if (v >= curve[n - 1]![0]) return curve[n - 1]![1];
+    let i = 0;
+    while (curve[i + 1]![0] < v) i++;
+    const h = width(i);
+    const t = (v - curve[i]![0]) / h;
+    const u = 1 - t;
+    return curve[i]![1] * (1 + 2 * t) * u * u + slopes[i]! * h * t * u * u + curve[i + 1]![1] * t * t * (3 - 2 * t) - slopes[i + 1]! * h * t * t * u;
+  };
+}
+
+/** A function of 0..1 laid into the engine's memory for `tableRow`; outside it goes on with a slope of 1 from its ends. */
+export class CurveTable {
+  private readonly store: Store;
+  private place = 0;
+
+  constructor(private readonly engine: Engine) {
+    this.store = engine.store();
+  }
+
+  release(): void {
+    this.store.release();
+  }
+
+  fill(of: (v: number) => number): void {
+    const values = new Float32Array(SIZE);
+    const [first, last] = [of(0), of(1)];
+    for (let i = 0; i < SIZE; i++) {
+      const v = (i - BELOW) / STEPS;
+      values[i] = v < 0 ? first + v : v > 1 ? last + (v - 1) : of(v);
+    }
+    this.place = this.store.floats(values);
+  }
+
+  run(row: number, count: number): void {
+    this.engine.kernels.tableRow(row, count, this.place, SIZE, -BELOW / STEPS, STEPS);
+  }
+}

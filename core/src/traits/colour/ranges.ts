@@ -1,0 +1,72 @@
+import { degrees, percent, share, stops, type NumberSetting } from '../settings';
+import { perSettings, trait, type Values } from '../trait';
+import { ByLuma, tintOf } from './by-luma';
+
+const RANGES = ['shadows', 'middles', 'highlights'] as const;
+type Range = (typeof RANGES)[number];
+type Key = `${Range}${'Hue' | 'Tint' | 'Saturation' | 'Exposure'}`;
+
+/** Display signal of a stop of light at BT.1886's 2.4. */
+const STOP = 1 / 2.4;
+
+const ofRange = (range: Range, name: string): [Key, NumberSetting][] => [
+  [`${range}Hue`, degrees({ name: `${name}, hue`, says: 'Hue of the tint: 0 red, 60 yellow, 120 green, 180 cyan, 240 blue, 300 magenta', default: 30, max: 360, step: 1 })],
+  [`${range}Tint`, percent({ name: `${name}, tint`, says: 'How far neutral is moved toward the hue', default: 0, max: 30, step: 0.1, hueIn: `${range}Hue` })],
+  [`${range}Saturation`, share({ name: `${name}, saturation`, says: '1 leaves it, 0 is grey', default: 1, max: 3 })],
+  [`${range}Exposure`, stops({ name: `${name}, light`, says: 'More or less light in this range', default: 0, min: -3, max: 3 })],
+];
+
+const settings = {
+  ...(Object.fromEntries([...ofRange('shadows', 'Shadows'), ...ofRange('middles', 'Middles'), ...ofRange('highlights', 'Highlights')]) as Record<Key, NumberSetting>),
+  low: share({ name: 'Shadows meet middles', says: 'Luma at which both hold half', default: 0.33, min: 0.05, max: 0.6 }),
+  high: share({ name: 'Middles meet highlights', says: 'Luma at which both hold half', default: 0.66, min: 0.4, max: 0.95 }),
+  soft: share({ name: 'Softness', says: 'Luma over which one gives way to the other', default: 0.3, min: 0.02, max: 0.6 }),
+};
+
+const smooth = (t: number): number => {
+  const u = Math.max(0, Math.min(1, t));
+  return u * u * (3 - 2 * u);
+};
+
+/** Shares of shadows, middles and highlights at a luma; they sum to 1. */
+export function rangeWeights(luma: number, low: number, high: number, soft: number): [number, number, number] {
+  const above = smooth((luma - low) / soft + 0.5);
+  const bright = Math.min(above, smooth((luma - Math.max(low, high)) / soft + 0.5));
+  return [1 - above, above - bright, bright];
+}
+
+/** Where ranges meet and how softly, as they come. */
+export const RANGES_MEET = { low: settings.low.default, high: settings.high.default, soft: settings.soft.default } as const;
+
+export const ranges = trait({
+  id: 'ranges',
+  act: 'stock',
+  family: 'colour',
+  name: 'Ranges',
+  says: 'Shadows, middles and highlights tinted, paled and lit by themselves.',
+  domain: 'display',
+  settings,
+  footprint: 'point',
+  idle: (s) => RANGES.every((r) => s[`${r}Tint`] === 0 && s[`${r}Saturation`] === 1 && s[`${r}Exposure`] === 0),
+  prepare({ engine, own }) {
+    const k = engine.kernels;
+    const byLuma = own(new ByLuma(engine));
+    const fill = perSettings((s: Values<typeof settings>) => {
+      const tints = RANGES.map((r) => tintOf(k, s[`${r}Hue`], s[`${r}Tint`]));
+      byLuma.fill((luma) => {
+        const weights = rangeWeights(luma, s.low, s.high, s.soft);
+        const mixed = (of: (range: Range, i: number) => number): number => RANGES.reduce((sum, r, i) => sum + weights[i]! * of(r, i), 0);
+        return {
+          gain: k.pow(2, STOP * mixed((r) => s[`${r}Exposure`])),
+          saturation: mixed((r) => s[`${r}Saturation`]),
+          vibrance: 0,
+          added: [0, 1, 2].map((channel) => mixed((_, i) => tints[i]![channel]!)) as [number, number, number],
+        };
+      });
+    });
+    return ({ surface, settings: s }) => {
+      fill(s);
+      byLuma.run(surface);
+    };
+  },
+});
