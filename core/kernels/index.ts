@@ -5,6 +5,7 @@ export * from './blend';
 export * from './point';
 export * from './table';
 export * from './colour';
+export * from './measure';
 export * from './blur';
 export * from './warp';
 export * from './resample';

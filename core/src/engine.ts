@@ -87,6 +87,9 @@ export interface Kernels {
   cubeRow(r: number, g: number, b: number, count: number, cube: number, size: number): void;
   byLumaRow(r: number, g: number, b: number, count: number, table: number, size: number, kr: number, kb: number): void;
   byHueRow(r: number, g: number, b: number, count: number, table: number, kr: number, kb: number): void;
+  countRow(rgba: number, count: number, step: number, columns: number, waves: number, wave: number, vector: number, bins: number): void;
+  beyondRow(r: number, g: number, b: number, count: number, low: number, high: number, out: number): void;
+  clearBytes(p: number, bytes: number): void;
   halveRow(dst: number, src: number, count: number): void;
   doubleRow(dst: number, src: number, count: number): void;
   boxRow(dst: number, src: number, count: number, radius: number): void;

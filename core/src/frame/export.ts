@@ -10,6 +10,7 @@ export class Exporter {
   private readonly at: number[];
   private readonly rows: number[];
   private readonly shapes: readonly PlaneShape[];
+  private beyondAt = 0;
 
   constructor(
     private readonly engine: Engine,
@@ -25,7 +26,7 @@ export class Exporter {
   }
 
   release(): void {
-    for (const at of [...this.at, ...this.rows]) this.engine.release(at);
+    for (const at of [...this.at, ...this.rows, ...(this.beyondAt ? [this.beyondAt] : [])]) this.engine.release(at);
   }
 
   /** Converts the rows the surface holds. */
@@ -48,8 +49,27 @@ export class Exporter {
     return { width: this.width, height: this.height, encoding: this.target, planes: this.take() };
   }
 
+  /** From now on pixels that a screen cannot show are counted. */
+  countBeyond(): void {
+    if (this.beyondAt === 0) this.beyondAt = this.engine.allocate(8);
+    this.engine.ints(this.beyondAt, 2).fill(0);
+  }
+
+  /** Of the pixels written since `countBeyond`: shares with a channel below black and with one above white. */
+  get beyond(): { below: number; above: number } {
+    const [below, above] = this.engine.ints(this.beyondAt, 2);
+    const pixels = this.width * this.height;
+    return { below: below! / pixels, above: above! / pixels };
+  }
+
   private screen(surface: Surface): void {
     const stride = this.shapes[0]!.stride;
+    const { beyondRow } = this.engine.kernels;
+    // Half a step of 8 bits past the ends is still shown as they are.
+    const half = 0.5 / 255;
+    if (this.beyondAt) {
+      for (let y = surface.top; y < surface.bottom; y++) beyondRow(rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), this.width, -half, 1 + half, this.beyondAt);
+    }
     for (let y = surface.top; y < surface.bottom; y++) {
       this.engine.kernels.rgbToRgba(this.at[0]! + y * stride, rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), this.width);
     }

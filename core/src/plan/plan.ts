@@ -169,6 +169,16 @@ export class Plan {
     return this.output().take();
   }
 
+  /**
+   * As `render`, for a target of `rgba`, with the shares of pixels that have a channel below black or above white: those a screen holds
+   * at its ends.
+   */
+  renderCounted(n: number, frame: RawFrame, kept?: Kept): { planes: Uint8Array[]; below: number; above: number } {
+    this.output().countBeyond();
+    const planes = this.render(n, frame, kept);
+    return { planes, ...this.output().beyond };
+  }
+
   private output(): Exporter {
     this.exporter ??= new Exporter(this.engine, this.out.width, this.out.height, this.options.target.encoding);
     return this.exporter;

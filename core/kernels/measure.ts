@@ -1,0 +1,59 @@
+// Counting the values of pictures, for scopes and figures.
+
+/** BT.709 luma weights and the scales of its colour differences, in 65536ths. */
+const RED: i32 = 13933, GREEN: i32 = 46871, BLUE: i32 = 4732;
+const TO_CB: i32 = 35318, TO_CR: i32 = 41616;
+
+// @ts-ignore: decorator
+@inline
+function bump(p: usize): void {
+  store<u32>(p, load<u32>(p) + 1);
+}
+
+/**
+ * Counts one row of 8-bit RGBA, every `step`th pixel of `count`. `columns` holds for each pixel counted the byte offset of its column
+ * (256 counters each) in the four waveforms, which lie one after the other (`wave` bytes apart): luma, red, green, blue. `vector` is 256 rows
+ * (Cr, upwards positive in row 255 - Cr) of 256 (Cb); `bins` four times 256: luma, red, green, blue.
+ */
+export function countRow(rgba: usize, count: i32, step: i32, columns: usize, waves: usize, wave: usize, vector: usize, bins: usize): void {
+  const end = rgba + (<usize>count << 2);
+  const stride = <usize>step << 2;
+  for (; rgba < end; rgba += stride) {
+    const pixel = load<u32>(rgba);
+    const r = <i32>(pixel & 255), g = <i32>((pixel >> 8) & 255), b = <i32>((pixel >> 16) & 255);
+    const y = (RED * r + GREEN * g + BLUE * b + 32768) >> 16;
+    const cb = min<i32>(255, 128 + (((b - y) * TO_CB + 32768) >> 16));
+    const cr = min<i32>(255, 128 + (((r - y) * TO_CR + 32768) >> 16));
+    const column = waves + <usize>load<u32>(columns);
+    columns += 4;
+    bump(column + (<usize>y << 2));
+    bump(column + wave + (<usize>r << 2));
+    bump(column + 2 * wave + (<usize>g << 2));
+    bump(column + 3 * wave + (<usize>b << 2));
+    bump(vector + (<usize>(((255 - cr) << 8) + cb) << 2));
+    bump(bins + (<usize>y << 2));
+    bump(bins + 1024 + (<usize>r << 2));
+    bump(bins + 2048 + (<usize>g << 2));
+    bump(bins + 3072 + (<usize>b << 2));
+  }
+}
+
+/** Adds to out[0] the pixels of a row that have a channel below `low`, to out[1] those with one above `high`. Planes are padded to 4. */
+export function beyondRow(r: usize, g: usize, b: usize, count: i32, low: f32, high: f32, out: usize): void {
+  const floor = f32x4.splat(low), ceiling = f32x4.splat(high);
+  let below: u32 = 0, above: u32 = 0;
+  const end = <usize>count << 2;
+  for (let at: usize = 0; at < end; at += 16) {
+    const x = v128.load(r + at), y = v128.load(g + at), z = v128.load(b + at);
+    // The last group may reach past the row.
+    const mask = end - at >= 16 ? 15 : (1 << (<i32>(end - at) >> 2)) - 1;
+    below += popcnt(i32x4.bitmask(f32x4.lt(f32x4.pmin(x, f32x4.pmin(y, z)), floor)) & mask);
+    above += popcnt(i32x4.bitmask(f32x4.gt(f32x4.pmax(x, f32x4.pmax(y, z)), ceiling)) & mask);
+  }
+  store<u32>(out, load<u32>(out) + below);
+  store<u32>(out, load<u32>(out, 4) + above, 4);
+}
+
+export function clearBytes(p: usize, bytes: usize): void {
+  memory.fill(p, 0, bytes);
+}

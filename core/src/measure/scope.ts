@@ -1,0 +1,89 @@
+import type { Engine } from '../engine';
+
+/** Columns of a waveform; each holds the pixels of as wide a part of the picture. */
+export const COLUMNS = 192;
+export const LEVELS = 256;
+const WAVE = COLUMNS * LEVELS;
+/** About so many pixels are counted; more would show nothing more and cost the picture its time. */
+const ENOUGH = 150_000;
+
+/** How often which value stands where, in one picture. */
+export interface Counts {
+  /** Luma, red, green, blue: for each column 256 levels, 0 first. */
+  readonly waves: readonly [Uint32Array, Uint32Array, Uint32Array, Uint32Array];
+  /** 256 rows of 256: Cb to the right, Cr upwards, both 0 at 128. */
+  readonly vector: Uint32Array;
+  /** Luma, red, green, blue by level. */
+  readonly bins: readonly [Uint32Array, Uint32Array, Uint32Array, Uint32Array];
+  readonly pixels: number;
+}
+
+/** Counts 8-bit RGBA pictures in the engine's memory. */
+export class Scope {
+  private readonly counts;
+  private readonly columns;
+  private readonly picture;
+
+  constructor(private readonly engine: Engine) {
+    this.counts = engine.store();
+    this.columns = engine.store();
+    this.picture = engine.store();
+  }
+
+  release(): void {
+    for (const store of [this.counts, this.columns, this.picture]) store.release();
+  }
+
+  /** Counts a picture of `width` by `height`, on a grid fine enough for some hundred thousand pixels. */
+  count(rgba: Uint8Array, width: number, height: number): Counts {
+    const k = this.engine.kernels;
+    const step = Math.max(1, Math.ceil(Math.sqrt((width * height) / ENOUGH)));
+    const total = (4 * WAVE + LEVELS * LEVELS + 4 * LEVELS) * 4;
+    const waves = this.counts.at(total);
+    const vector = waves + 4 * WAVE * 4;
+    const bins = vector + LEVELS * LEVELS * 4;
+    const across = Math.ceil(width / step);
+    const columns = this.columns.at(across * 4);
+    const picture = this.picture.at(rgba.length);
+    const offsets = this.engine.ints(columns, across);
+    for (let i = 0; i < across; i++) offsets[i] = Math.floor((i * step * COLUMNS) / width) * LEVELS * 4;
+    this.engine.bytes(picture, rgba.length).set(rgba);
+    k.clearBytes(waves, total);
+    let rows = 0;
+    for (let y = 0; y < height; y += step, rows++) k.countRow(picture + y * width * 4, width, step, columns, waves, WAVE * 4, vector, bins);
+    const taken = (at: number, count: number): Uint32Array => new Uint32Array(this.engine.bytes(at, count * 4).slice().buffer);
+    const four = (at: number, count: number) => [0, 1, 2, 3].map((i) => taken(at + i * count * 4, count)) as unknown as Counts['waves'];
+    return { waves: four(waves, WAVE), vector: taken(vector, LEVELS * LEVELS), bins: four(bins, LEVELS), pixels: rows * across };
+  }
+}
+
+/** The level below which a share of the pixels lies, in shares of full scale, straight within a level. */
+export function percentile(bins: Uint32Array, share: number): number {
+  let total = 0;
+  for (const n of bins) total += n;
+  const wanted = share * total;
+  let before = 0;
+  for (let level = 0; level < bins.length; level++) {
+    const here = bins[level]!;
+    // A level's pixels lie spread about it by half a step to each side.
+    if (before + here >= wanted && here > 0) return Math.max(0, Math.min(1, (level - 0.5 + (wanted - before) / here) / (bins.length - 1)));
+    before += here;
+  }
+  return 1;
+}
+
+/** Where colour bars of a level (0..1) stand on the vector scope: Cb and Cr, -1/2..1/2 (BT.709). */
+export function barTargets(level: number): { name: string; cb: number; cr: number }[] {
+  const colours: [string, number, number, number][] = [
+    ['R', 1, 0, 0],
+    ['Yl', 1, 1, 0],
+    ['G', 0, 1, 0],
+    ['Cy', 0, 1, 1],
+    ['B', 0, 0, 1],
+    ['Mg', 1, 0, 1],
+  ];
+  return colours.map(([name, r, g, b]) => {
+    const y = 0.2126 * r + 0.7152 * g + 0.0722 * b;
+    return { name, cb: (level * (b - y)) / 1.8556, cr: (level * (r - y)) / 1.5748 };
+  });
+}
