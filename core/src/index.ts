@@ -23,3 +23,6 @@ export { bakeCube, pointwise } from './formats/bake';
 export { barTargets, COLUMNS, LEVELS, percentile, Scope, type Counts } from './measure/scope';
 export { Measure, PERCENTILES, type Figures } from './measure/figures';
 export { match, type Match } from './measure/match';
+export * from './shot/preparation';
+export { INPUT_CURVES, INPUT_PRIMARIES, type InputCurve, type InputPrimaries } from './shot/curves';
+export { pictureBetween } from './shot/between';

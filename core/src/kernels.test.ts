@@ -222,7 +222,8 @@ describe('pictures bent', () => {
       held.push(at);
       return at;
     };
-    const resampler = new Resampler(engine, reserve, width, height, across, down);
+    const resampler = new Resampler(engine, width, height);
+    resampler.aim(across, down);
     const stride = ((w + 7) & ~7) * 4;
     const sourceStride = ((width + 7) & ~7) * 4;
     const src = reserve(sourceStride * height);

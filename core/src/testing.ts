@@ -5,7 +5,7 @@ import { Engine } from './engine';
 import { frameBytes, splitPlanes, type Encoding, type RawFrame } from './frame/encoding';
 import type { Look, TraitUse } from './look/look';
 import { LOOK_SCHEMA } from './look/look';
-import { Plan } from './plan/plan';
+import { Plan, type PlanOptions } from './plan/plan';
 import { signalPicture, toCodes, type Signal } from './signals/signals';
 
 // Taken once: in hot loops each look-up of a global costs.
@@ -41,8 +41,8 @@ export function randomFrame(width: number, height: number, encoding: Encoding, s
 export const lookOf = (traits: TraitUse[], carrier = 'super8', seed = 5): Look => ({ schema: LOOK_SCHEMA, name: 'test', seed, lives: [{ carrier, traits }] });
 
 /** Renders one picture to 16-bit R'G'B' and returns its planes as floats 0..1. */
-export function wear(engine: Engine, look: Look, frame: RawFrame, n = 0, rate = 24): Float32Array[] {
-  const plan = new Plan(engine, look, { source: frame, target: { width: frame.width, height: frame.height, encoding: RGB16 }, rate });
+export function wear(engine: Engine, look: Look, frame: RawFrame, n = 0, rate = 24, tables?: PlanOptions['tables']): Float32Array[] {
+  const plan = new Plan(engine, look, { source: frame, target: { width: frame.width, height: frame.height, encoding: RGB16 }, rate, tables });
   try {
     return plan.render(n, frame).map((plane) => Float32Array.from(new Uint16Array(plane.buffer, plane.byteOffset, plane.length / 2), (v) => v / 65535));
   } finally {

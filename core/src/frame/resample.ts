@@ -1,4 +1,4 @@
-import type { Engine } from '../engine';
+import type { Engine, Store } from '../engine';
 import { floatStride } from './surface';
 
 /** For each target sample, the first source sample it takes and the weights of it and those after. */
@@ -67,49 +67,59 @@ function inFours({ count, taps, starts, weights }: Taps): { taps: number; starts
 
 /** One plane resampled across by one set of taps and down by another; edges are continued, never black. */
 export class Resampler {
-  private readonly starts: number;
-  private readonly weights: number;
-  private readonly taps: number;
-  private readonly downWeights: number;
-  private readonly padded: number;
-  private readonly list: number;
-  private readonly pad: number;
+  private readonly starts: Store;
+  private readonly weights: Store;
+  private readonly downWeights: Store;
+  private readonly padded: Store;
+  private readonly list: Store;
+  private across: Taps | undefined;
+  private down: Taps | undefined;
+  private taps = 0;
+  private pad = 0;
 
-  /** @param reserve gives memory that outlives the resampler @param across taps on a row of the source @param down taps on a column */
   constructor(
     private readonly engine: Engine,
-    reserve: (bytes: number) => number,
     private readonly sourceWidth: number,
     private readonly sourceHeight: number,
-    private readonly across: Taps,
-    private readonly down: Taps,
   ) {
+    [this.starts, this.weights, this.downWeights, this.padded, this.list] = [0, 1, 2, 3, 4].map(() => engine.store()) as [Store, Store, Store, Store, Store];
+  }
+
+  release(): void {
+    for (const store of [this.starts, this.weights, this.downWeights, this.padded, this.list]) store.release();
+  }
+
+  /** @param across taps on a row of the source @param down taps on a column */
+  aim(across: Taps, down: Taps): void {
     const fours = inFours(across);
     const first = fours.starts.reduce((a, b) => Math.min(a, b), 0);
     const last = fours.starts.reduce((a, b) => Math.max(a, b), 0) + fours.taps + 4;
-    this.pad = Math.max(-first, last - sourceWidth, 0) + 4;
+    this.pad = Math.max(-first, last - this.sourceWidth, 0) + 4;
     this.taps = fours.taps;
-    this.starts = reserve(fours.starts.length * 4);
-    this.weights = reserve(fours.weights.length * 4);
-    this.downWeights = reserve(down.count * down.taps * 4);
-    this.padded = reserve(floatStride(sourceWidth + 2 * this.pad) + 64);
-    this.list = reserve(down.taps * 4);
-    engine.ints(this.starts, fours.starts.length).set(fours.starts.map((s) => s + this.pad));
-    engine.floats(this.weights, fours.weights.length).set(fours.weights);
-    engine.floats(this.downWeights, down.weights.length).set(down.weights);
+    this.across = across;
+    this.down = down;
+    const starts = this.starts.at(fours.starts.length * 4);
+    this.engine.ints(starts, fours.starts.length).set(fours.starts.map((s) => s + this.pad));
+    this.weights.floats(fours.weights);
+    this.downWeights.floats(down.weights);
+    this.padded.at(floatStride(this.sourceWidth + 2 * this.pad) + 64);
+    this.list.at(down.taps * 4);
   }
 
+  /** Throws Error before `aim`. */
   run(dst: number, dstStride: number, src: number, srcStride: number): void {
     const k = this.engine.kernels;
     const { across, down } = this;
-    const middle = this.padded + this.pad * 4;
+    if (!across || !down) throw new Error('the resampler has not been aimed');
+    const [starts, weights, downWeights, padded, list] = [this.starts.at(0), this.weights.at(0), this.downWeights.at(0), this.padded.at(0), this.list.at(0)];
+    const middle = padded + this.pad * 4;
     for (let y = 0; y < down.count; y++) {
       const start = down.starts[y]!;
-      const words = this.engine.words;
-      for (let j = 0; j < down.taps; j++) words[(this.list >> 2) + j] = src + Math.max(0, Math.min(this.sourceHeight - 1, start + j)) * srcStride;
-      k.mixRows(middle, this.list, this.downWeights + y * down.taps * 4, down.taps, this.sourceWidth);
+      const { words } = this.engine;
+      for (let j = 0; j < down.taps; j++) words[(list >> 2) + j] = src + Math.max(0, Math.min(this.sourceHeight - 1, start + j)) * srcStride;
+      k.mixRows(middle, list, downWeights + y * down.taps * 4, down.taps, this.sourceWidth);
       k.extendRow(middle, this.sourceWidth, this.pad);
-      k.gatherRow(dst + y * dstStride, this.padded, across.count, this.starts, this.weights, this.taps);
+      k.gatherRow(dst + y * dstStride, padded, across.count, starts, weights, this.taps);
     }
   }
 }

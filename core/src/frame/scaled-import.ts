@@ -21,30 +21,42 @@ export class ScaledImporter {
   private readonly resamplers: Resampler[];
   private readonly plane: number;
   private readonly matrix: number;
+  private taken = '';
 
-  /** @param reserve gives memory that outlives the importer */
   constructor(
     private readonly engine: Engine,
-    reserve: (bytes: number) => number,
     private readonly importer: Importer,
-    part: Part,
-    width: number,
-    height: number,
+    private readonly width: number,
+    private readonly height: number,
   ) {
-    const { encoding, shapes } = importer;
-    this.resamplers = shapes.map((shape, i) => {
+    this.resamplers = importer.shapes.map((shape) => new Resampler(engine, shape.width, shape.height));
+    this.plane = engine.allocate(floatStride(importer.width) * importer.height);
+    this.matrix = engine.allocate(48);
+    const { rv, gu, gv, bu } = chromaShares(importer.encoding.matrix);
+    engine.floats(this.matrix, 12).set([1, 0, rv, 1, -gu, -gv, 1, bu, 0, 0, 0, 0]);
+  }
+
+  release(): void {
+    for (const resampler of this.resamplers) resampler.release();
+    this.engine.release(this.plane);
+    this.engine.release(this.matrix);
+  }
+
+  /** Chooses the part that is read from now on. */
+  take(part: Part): void {
+    const key = `${part.left},${part.top},${part.width},${part.height}`;
+    if (key === this.taken) return;
+    this.taken = key;
+    const { encoding } = this.importer;
+    const { width, height } = this;
+    this.resamplers.forEach((resampler, i) => {
       const chroma = encoding.layout === 'yuv' && i > 0;
       const x = chroma && encoding.subX ? 0.5 : 1;
       const y = chroma && encoding.subY ? 0.5 : 1;
       // Halved chroma stands on the even columns (a quarter of its own spacing to the left of the middle) and between rows.
       const across = cubicTaps(width, part.left * x + (x < 1 ? 0.25 : 0), (part.width * x) / width);
-      const down = cubicTaps(height, part.top * y, (part.height * y) / height);
-      return new Resampler(engine, reserve, shape.width, shape.height, across, down);
+      resampler.aim(across, cubicTaps(height, part.top * y, (part.height * y) / height));
     });
-    this.plane = reserve(floatStride(importer.width) * importer.height);
-    this.matrix = reserve(48);
-    const { rv, gu, gv, bu } = chromaShares(encoding.matrix);
-    engine.floats(this.matrix, 12).set([1, 0, rv, 1, -gu, -gv, 1, bu, 0, 0, 0, 0]);
   }
 
   /** Fills a whole surface with R'G'B'. */

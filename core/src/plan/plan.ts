@@ -10,7 +10,9 @@ import { unitsFor } from '../traits/units';
 import { Canvases, sizeKey, type Size } from './canvases';
 import type { ColourTable } from '../formats/cube';
 import type { Kept } from './kept';
+import { AS_SHOT, type Preparation } from '../shot/preparation';
 import { Moments, type UseState } from './moment';
+import { Reader } from './reader';
 import { RouteMaker, type Route, type Work } from './route';
 import type { TraitEvent } from '../events/events';
 
@@ -23,7 +25,9 @@ export interface PlanOptions {
   readonly rate: number;
   /** Rows of a band; changes speed alone, never a picture. */
   readonly bandRows?: number;
-  /** Tables of colours that the look refers to, by identity. */
+  /** What is done to the footage before its look. Trim and speed are the caller's: `frame` is the prepared shot's picture. */
+  readonly preparation?: Preparation;
+  /** Tables of colours that the look or the preparation refers to, by identity. */
   readonly tables?: Readonly<Record<string, ColourTable>>;
   /** Tells milliseconds; where it is given, `costs` is kept. */
   readonly clock?: () => number;
@@ -66,6 +70,7 @@ export class Plan {
   private readonly importer: Importer;
   private exporter: Exporter | undefined;
   private readonly canvases: Canvases;
+  private readonly reader: Reader;
   private readonly maker: RouteMaker;
   private readonly routes = new Map<string, Route>();
   /** Settings that do not move, worked out once. */
@@ -89,14 +94,16 @@ export class Plan {
     this.out = { width: target.width, height: target.height };
     this.importer = new Importer(engine, source.width, source.height, source.encoding);
     this.canvases = new Canvases(engine, options.bandRows);
+    const table = (id: string): ColourTable | undefined => options.tables?.[id];
+    this.reader = new Reader(engine, this.importer, this.out, options.preparation ?? AS_SHOT, table);
     this.maker = new RouteMaker(
       engine,
       this.canvases,
-      this.importer,
+      this.reader,
       () => this.output(),
       this.out,
       (use) => this.moments.rateOf(use),
-      (id) => options.tables?.[id],
+      table,
     );
   }
 
@@ -114,12 +121,13 @@ export class Plan {
   /** Gives the engine's memory back. The plan cannot be used again. */
   dispose(): void {
     this.importer.release();
+    this.reader.release();
     this.exporter?.release();
     this.maker.release();
     this.canvases.release();
   }
 
-  /** The picture of the footage, counted at the plan's rate, that `render(n)` must be given. */
+  /** The picture of the prepared shot that `render(n)` must be given. */
   sourcePicture(n: number): number {
     return this.moments.counts(n).source;
   }
@@ -140,6 +148,8 @@ export class Plan {
    */
   render(n: number, frame: RawFrame, kept?: Kept): Uint8Array[] {
     const counts = this.moments.counts(n);
+    // A held picture holds its framing.
+    this.reader.at(counts.source / this.options.rate);
     const live = this.moments.uses
       .filter((use) => use.strength > 0 && !use.trait.cadence)
       .map((use) => this.lively(use, this.moments.state(use, counts)))
@@ -151,7 +161,7 @@ export class Plan {
       const key = JSON.stringify([
         kept!.source,
         n,
-        [this.options.source.width, this.options.source.height, this.out, this.options.rate],
+        [this.options.source.width, this.options.source.height, this.out, this.options.rate, this.options.preparation],
         live.slice(0, split).map(({ use, strength, values, events }) => [use.trait.id, use.carrier.id, use.seed, use.use.blend, use.use.zone, strength, values, events]),
       ]);
       const barrier = route.barrier!;
@@ -186,7 +196,13 @@ export class Plan {
 
   private unchanged(): boolean {
     const { source, target } = this.options;
-    return source.width === target.width && source.height === target.height && typeof target.encoding === 'object' && sameEncoding(source.encoding, target.encoding);
+    return (
+      this.reader.untouched &&
+      source.width === target.width &&
+      source.height === target.height &&
+      typeof target.encoding === 'object' &&
+      sameEncoding(source.encoding, target.encoding)
+    );
   }
 
   private settle(use: ResolvedUse, values: Readonly<Record<string, Value>>): Readonly<Record<string, Value>> {

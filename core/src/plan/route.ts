@@ -1,8 +1,6 @@
 import type { Engine, Store } from '../engine';
 import type { Exporter } from '../frame/export';
-import type { Importer } from '../frame/import';
 import { cubicTaps, Resampler } from '../frame/resample';
-import { ScaledImporter, type Part } from '../frame/scaled-import';
 import type { Surface } from '../frame/surface';
 import { resolveValues, type ResolvedUse } from '../look/resolve';
 import type { Domain, Footprint, Preparation, Render } from '../traits/trait';
@@ -11,6 +9,7 @@ import { sizeKey, type Canvases, type Size } from './canvases';
 import { composes, Composer } from './compose';
 import { DomainChanger, domainPath } from './domains';
 import type { Live } from './plan';
+import type { Reader } from './reader';
 
 export interface Work {
   readonly name: string;
@@ -41,12 +40,11 @@ export class RouteMaker {
   private readonly resizers = new Map<string, Resampler>();
   private readonly domains: DomainChanger;
   private composer: Composer | undefined;
-  private readonly readers = new Map<string, ScaledImporter>();
 
   constructor(
     private readonly engine: Engine,
     private readonly canvases: Canvases,
-    private readonly importer: Importer,
+    private readonly reader: Reader,
     private readonly output: () => Exporter,
     private readonly out: Size,
     private readonly rateOf: (use: ResolvedUse) => number,
@@ -84,9 +82,7 @@ export class RouteMaker {
       works.push(this.resize(size, to));
       size = to;
     };
-    if (same(this.importer, size) && (same(size, this.out) || this.uncropped()))
-      works.push({ name: 'read', domain, footprint: 'point', size, run: (surface) => this.importer.run(surface) });
-    else works.push(this.readAndResize(size));
+    works.push(this.reader.work(size));
     live.forEach(({ use, strength }, i) => {
       resize(this.sizeOf(use));
       if (i === split) barrier = { works: works.length, size };
@@ -106,11 +102,6 @@ export class RouteMaker {
     return { works, groups, before, barrier: barrier?.size };
   }
 
-  /** Whether the source has the shape of the result. */
-  private uncropped(): boolean {
-    return this.importer.width * this.out.height === this.importer.height * this.out.width;
-  }
-
   private reserve(bytes: number): number {
     const at = this.engine.allocate(bytes);
     this.held.push(at);
@@ -124,17 +115,6 @@ export class RouteMaker {
 
   private store(): Store {
     return this.own(this.engine.store());
-  }
-
-  /** Reads at the source's size and brings the middle of it to another size, in the shape of the result. */
-  private readAndResize(size: Size): Work {
-    const { width, height } = this.importer;
-    const scale = Math.min(width / this.out.width, height / this.out.height);
-    const part = this.middle({ width, height }, this.out.width * scale, this.out.height * scale);
-    const key = sizeKey(size);
-    const reader = this.readers.get(key) ?? new ScaledImporter(this.engine, (bytes) => this.reserve(bytes), this.importer, part, size.width, size.height);
-    this.readers.set(key, reader);
-    return { name: 'read and resize', domain: 'display', footprint: 'area', size, run: (surface) => reader.run(surface) };
   }
 
   private resize(from: Size, to: Size): Work {
@@ -152,17 +132,14 @@ export class RouteMaker {
     };
   }
 
-  private middle(of: Size, width: number, height: number): Part {
-    return { left: (of.width - width) / 2, top: (of.height - height) / 2, width, height };
-  }
-
   private resampler(from: Size, to: Size): Resampler {
     const key = `${sizeKey(from)}>${sizeKey(to)}`;
     let made = this.resizers.get(key);
     if (!made) {
       const across = cubicTaps(to.width, 0, from.width / to.width);
       const down = cubicTaps(to.height, 0, from.height / to.height);
-      made = new Resampler(this.engine, (bytes) => this.reserve(bytes), from.width, from.height, across, down);
+      made = this.own(new Resampler(this.engine, from.width, from.height));
+      made.aim(across, down);
       this.resizers.set(key, made);
     }
     return made;

@@ -40,10 +40,10 @@ export const gateWeave = trait({
     const at = place({ ...s, sideways: 1, upDown: 1 }, seed, picture, seconds, engine.kernels);
     return (at.x + at.y) / 2;
   },
-  prepare({ engine, units, seed, store }) {
+  prepare({ engine, units, seed, store, own }) {
     const k = engine.kernels;
     const { width, height } = units;
-    const stores = Array.from({ length: 6 }, () => store());
+    const resampler = own(new Resampler(engine, width, height));
     const [xs, ys] = [store(), store()];
     return (pass) => {
       const { surface, settings: s } = pass;
@@ -53,8 +53,7 @@ export const gateWeave = trait({
       if (s.turn === 0) {
         const across = cubicTaps(width, (-width / 2 - at.x) / zoom + width / 2, 1 / zoom);
         const down = cubicTaps(height, (-height / 2 - at.y) / zoom + height / 2, 1 / zoom);
-        let next = 0;
-        const resampler = new Resampler(engine, (bytes) => stores[next++]!.at(bytes), width, height, across, down);
+        resampler.aim(across, down);
         for (let plane = 0; plane < 3; plane++) {
           resampler.run(pass.spare[plane]!, surface.stride, surface.planes[plane]!, surface.stride);
           pass.swap(plane);

@@ -48,7 +48,7 @@ export const channelOffset = trait({
   settings,
   footprint: (s) => (moves(s).every(alongRow) ? 'line' : 'area'),
   idle: (s) => moves(s).every(rests),
-  prepare({ engine, units, footprint, store }) {
+  prepare({ engine, units, footprint, store, own }) {
     const k = engine.kernels;
     const { width, height } = units;
     if (footprint === 'line') {
@@ -75,15 +75,15 @@ export const channelOffset = trait({
         }
       };
     }
-    const stores = [0, 1, 2].map(() => Array.from({ length: 6 }, () => store()));
+    const resamplers = [0, 1, 2].map(() => own(new Resampler(engine, width, height)));
     const ofSettings = perSettings((s: Values<typeof settings>) =>
       moves(s).map((m, plane) => {
         if (rests(m)) return null;
         // Target x shows the source at (x + 1/2 - middle - across) / scale + middle.
         const across = cubicTaps(width, (-width / 2 - m.across) / m.scale + width / 2, 1 / m.scale);
         const down = cubicTaps(height, (-height / 2 - m.down) / m.scale + height / 2, 1 / m.scale);
-        let next = 0;
-        return new Resampler(engine, (bytes) => stores[plane]![next++]!.at(bytes), width, height, across, down);
+        resamplers[plane]!.aim(across, down);
+        return resamplers[plane]!;
       }),
     );
     return (pass) => {
