@@ -1,11 +1,12 @@
-import { readFile, rename, stat, writeFile } from 'node:fs/promises';
+import { rename, stat, writeFile } from 'node:fs/promises';
 import { basename, dirname, resolve } from 'node:path';
 import {
+  bakeCube,
+  cubeText,
   frameBytes,
-  LOOK_LIMITS,
-  LookError,
-  parseLook,
   Plan,
+  preparedFrames,
+  preparedSize,
   shippedLook,
   shippedLooks,
   SIGNALS,
@@ -32,28 +33,11 @@ import {
   type StrikeProgress,
 } from '@tin-ghost/media';
 import { rateOption, readArguments, realNumber, required, sizeOption, UsageError, wholeNumber } from './arguments';
+import { colourFrom, lookFrom, preparationFrom, tablesFrom } from './inputs';
 
 const print = (text: string): void => {
   process.stdout.write(`${text}\n`);
 };
-
-/** A look by its file or by the id of one that ships. Errors name the file and the place. */
-async function lookFrom(name: string): Promise<Look> {
-  const shipped = shippedLook(name);
-  if (shipped) return shipped;
-  const size = await stat(name).then(
-    (s) => s.size,
-    () => -1,
-  );
-  if (size < 0) throw new InputError(name, `there is no such file, nor a look of that id; there are ${shippedLooks.map((l) => l.id).join(', ')}`);
-  if (size > 4 * LOOK_LIMITS.bytes) throw new InputError(name, `the file is ${size} bytes; a look has at most ${LOOK_LIMITS.bytes}`);
-  try {
-    return parseLook(await readFile(name, 'utf8'));
-  } catch (error) {
-    if (error instanceof LookError) throw new InputError(name, error.problems.map((p) => (p.path ? `${p.path} ${p.message}` : p.message)).join('\n  '));
-    throw error;
-  }
-}
 
 async function seeded(name: string, seed: number | undefined): Promise<Look> {
   const look = await lookFrom(name);
@@ -76,7 +60,7 @@ function progressLine(): ((p: StrikeProgress) => void) | undefined {
 }
 
 export async function render(args: string[]): Promise<void> {
-  const { options, words } = readArguments(args, ['in', 'look', 'out', 'seed', 'size', 'fps', 'from', 'to', 'depth'], ['no-sound']);
+  const { options, words } = readArguments(args, ['in', 'look', 'out', 'seed', 'size', 'fps', 'from', 'to', 'depth', 'preparation', 'tables'], ['no-sound']);
   if (words.length) throw new UsageError(`"${words[0]}" is not expected`);
   const input = required(options, 'in');
   const out = required(options, 'out');
@@ -94,12 +78,16 @@ export async function render(args: string[]): Promise<void> {
   const look = await seeded(required(options, 'look'), seed);
   const footage = await probe(input, input);
   if (container !== 'png') await outputFolder(out);
-  const total = framesAt(footage, rate ?? footage.rate);
+  const preparation = await preparationFrom(options.preparation);
+  const tables = await tablesFrom(options.tables, look, preparation);
+  const total = framesAt(footage, rate ?? footage.rate, preparation);
   if ((from ?? 0) >= (to ?? total) || (to ?? total) > total)
     throw new InputError(input, `pictures ${from ?? 0} to ${to ?? total} were asked for; there are 0 to ${total}`, `--from ${from ?? 0} --to ${to ?? total}`);
   await strike({
     footage,
     look,
+    preparation,
+    tables,
     file: resolve(out),
     container,
     bits,
@@ -114,7 +102,7 @@ export async function render(args: string[]): Promise<void> {
 }
 
 export async function frame(args: string[]): Promise<void> {
-  const { options, words } = readArguments(args, ['in', 'look', 'at', 'out', 'seed', 'size'], []);
+  const { options, words } = readArguments(args, ['in', 'look', 'at', 'out', 'seed', 'size', 'preparation', 'tables'], []);
   if (words.length) throw new UsageError(`"${words[0]}" is not expected`);
   const input = required(options, 'in');
   const out = required(options, 'out');
@@ -125,9 +113,12 @@ export async function frame(args: string[]): Promise<void> {
   const look = await seeded(required(options, 'look'), wholeNumber(options, 'seed', 0, 0xffffffff));
   const footage = await probe(input, input);
   await outputFolder(out);
-  if (at >= footage.frames) throw new InputError(input, `there are pictures 0 to ${footage.frames - 1}`, `--at ${at}`);
-  const { width, height } = size ?? footage;
-  await writePng(resolve(out), width, height, await renderFrame(footage, look, at, { width, height }));
+  const preparation = await preparationFrom(options.preparation);
+  const tables = await tablesFrom(options.tables, look, preparation);
+  const frames = preparedFrames(footage.frames, preparation);
+  if (at >= frames) throw new InputError(input, `there are pictures 0 to ${frames - 1}`, `--at ${at}`);
+  const shown = size ?? preparedSize(footage, preparation);
+  await writePng(resolve(out), shown.width, shown.height, await renderFrame(footage, look, at, { size: shown, preparation, tables }));
 }
 
 export function looks(args: string[]): void {
@@ -150,10 +141,37 @@ export async function look(args: string[]): Promise<void> {
   if (!found) throw new InputError(words[0]!, `no look of that id ships; there are ${shippedLooks.map((l) => l.id).join(', ')}`);
   const text = JSON.stringify(found, null, 2);
   if (!options.out) return print(text);
-  await outputFolder(options.out);
-  const part = `${options.out}.part-${process.pid}`;
-  await writeFile(part, `${text}\n`);
-  await rename(part, options.out);
+  await writeWhole(options.out, `${text}\n`);
+}
+
+/** A text file that appears whole or not at all. */
+async function writeWhole(file: string, text: string): Promise<void> {
+  await outputFolder(file);
+  const part = `${file}.part-${process.pid}`;
+  await writeFile(part, text);
+  await rename(part, file);
+}
+
+/** The point-wise colour of a look as a .cube table. */
+export async function cube(args: string[]): Promise<void> {
+  const { options, words } = readArguments(args, ['out', 'points', 'tables'], []);
+  if (words.length !== 1) throw new UsageError('one look file or id is expected');
+  const points = wholeNumber(options, 'points', 2, 129) ?? 33;
+  const chosen = await lookFrom(words[0]!);
+  const { table, left } = bakeCube(await newEngine(), chosen, points, await tablesFrom(options.tables, chosen, {}));
+  const text = cubeText(table);
+  if (left.length) process.stderr.write(`a table cannot hold ${left.join(', ')}\n`);
+  if (!options.out) return print(text.trimEnd());
+  await writeWhole(options.out, text);
+}
+
+/** What a colour file holds. */
+export async function colour(args: string[]): Promise<void> {
+  const { words } = readArguments(args, [], []);
+  if (words.length !== 1) throw new UsageError('one .cube, .cdl, .ccc or .cc file is expected');
+  const found = await colourFrom(words[0]!);
+  if (!Array.isArray(found)) return print(`${words[0]}: a table of ${found.dimensions === 1 ? `${found.size} points` : `${found.size} points a side`}, "${found.title}"`);
+  for (const c of found) print(`${c.id || '(no id)'}: slope ${c.slope.join(' ')}, offset ${c.offset.join(' ')}, power ${c.power.join(' ')}, saturation ${c.saturation}`);
 }
 
 export async function check(args: string[]): Promise<void> {
@@ -198,7 +216,9 @@ function describeSetting(key: string, s: Setting) {
 function rangeOf(s: Setting): string {
   if (s.kind === 'number') return `${s.min} to ${s.max} ${s.sign}`;
   if (s.kind === 'choice') return Object.keys(s.options).join(', ');
-  return s.kind === 'toggle' ? 'true or false' : 'red, green, blue from 0 to 1';
+  if (s.kind === 'toggle') return 'true or false';
+  if (s.kind === 'curve') return 'points [in, out] from 0 to 1';
+  return s.kind === 'table' ? 'a table kept with the look' : 'red, green, blue from 0 to 1';
 }
 
 export function listTraits(args: string[]): void {
@@ -213,7 +233,7 @@ export function listTraits(args: string[]): void {
   if (options.flags.has('json')) return print(JSON.stringify(listed, null, 2));
   for (const t of listed) {
     print(`${t.id} (${t.act}): ${t.says}`);
-    for (const [key, s] of Object.entries(traitById(t.id)!.settings as Record<string, Setting>)) print(`  ${key.padEnd(14)}${rangeOf(s)}, ${String(s.default)} by default`);
+    for (const [key, s] of Object.entries(traitById(t.id)!.settings as Record<string, Setting>)) print(`  ${key.padEnd(14)}${rangeOf(s)}, ${JSON.stringify(s.default)} by default`);
   }
 }
 

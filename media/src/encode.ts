@@ -13,8 +13,8 @@ export interface EncodeOptions {
   readonly height: number;
   readonly rate: Rate;
   readonly encoding: Encoding;
-  /** Footage whose sound is laid in, from this second on for this many seconds. */
-  readonly sound?: { readonly footage: Footage; readonly from: number; readonly seconds: number };
+  /** Footage whose sound is laid in, from this second of it on, to last this many seconds at a speed (its pitch is kept). */
+  readonly sound?: { readonly footage: Footage; readonly from: number; readonly seconds: number; readonly speed?: number };
   /** Number of the first file of a PNG sequence. */
   readonly firstNumber?: number;
   readonly signal?: AbortSignal;
@@ -78,12 +78,18 @@ export function codec(options: Pick<EncodeOptions, 'container' | 'width' | 'heig
  * Arguments that lay the sound of footage beside pictures that begin at its picture `from`: seeks to that time and, where
  * the sound begins late, fills with silence so that it stays in step.
  */
-export function soundInput(footage: Footage, from: number, seconds: number): { input: string[]; filter: string[] } {
+export function soundInput(footage: Footage, from: number, seconds: number, speed = 1): { input: string[]; filter: string[] } {
   const seek = footage.start + from;
   return {
-    input: [...LOCAL_ONLY, ...(seek > 0.0005 ? ['-ss', seek.toFixed(6)] : []), '-t', seconds.toFixed(6), '-i', footage.path],
-    filter: ['-af', `aresample=async=1:first_pts=0,apad,atrim=end=${seconds.toFixed(6)}`],
+    input: [...LOCAL_ONLY, ...(seek > 0.0005 ? ['-ss', seek.toFixed(6)] : []), '-t', (seconds * speed).toFixed(6), '-i', footage.path],
+    filter: ['-af', ['aresample=async=1:first_pts=0', ...tempo(speed), 'apad', `atrim=end=${seconds.toFixed(6)}`].join(',')],
   };
+}
+
+/** Filters that change the speed of sound; one alone does no less than half. */
+function tempo(speed: number): string[] {
+  if (speed === 1) return [];
+  return speed < 0.5 ? ['atempo=0.5', `atempo=${(speed / 0.5).toFixed(6)}`] : [`atempo=${speed.toFixed(6)}`];
 }
 
 /** Takes pictures in order and writes a file. */
@@ -106,7 +112,7 @@ export class Encoder {
       '-i',
       'pipe:0',
     ];
-    const laid = sound?.footage.sound && options.container !== 'png' && options.container !== 'proxy' ? soundInput(sound.footage, sound.from, sound.seconds) : null;
+    const laid = sound?.footage.sound && options.container !== 'png' && options.container !== 'proxy' ? soundInput(sound.footage, sound.from, sound.seconds, sound.speed) : null;
     const maps = laid ? ['-map', '0:v', '-map', '1:a:0', ...laid.filter] : ['-map', '0:v'];
     const args = [...FFMPEG, ...LOCAL_ONLY, ...video, ...(laid?.input ?? []), ...maps, '-map_metadata', '-1', ...codec(options), options.file];
     this.child = start('ffmpeg', args, { signal: options.signal, stallSeconds: 600 });

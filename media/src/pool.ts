@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
-import { Engine, type Look, type PlanOptions, type RawFrame } from '@tin-ghost/core';
+import { Engine, type Look, type Part, type PlanOptions, type RawFrame } from '@tin-ghost/core';
 import { WorkError } from './errors';
 import type { Answer, Order, WorkerStart } from './render-worker';
 
@@ -56,16 +56,16 @@ export class RenderPool {
     return this.workers.length * 2;
   }
 
-  /** Wears a picture on the least busy thread. The picture's memory is handed over. */
-  render(n: number, frame: RawFrame): Promise<Uint8Array[]> {
+  /** Wears a picture, made from those of the footage that share in it, on the least busy thread. Their memory is handed over. */
+  render(n: number, frames: readonly RawFrame[], parts: readonly Part[]): Promise<Uint8Array[]> {
     if (this.failed) return Promise.reject(this.failed);
     const entry = this.workers.reduce((a, b) => (b.load < a.load ? b : a));
     entry.load++;
     const id = this.next++;
     return new Promise((resolve, reject) => {
       this.waiting.set(id, { resolve, reject });
-      const buffers = [...new Set(frame.planes.map((p) => p.buffer as ArrayBuffer))];
-      entry.worker.postMessage({ id, n, frame } satisfies Order, buffers);
+      const buffers = [...new Set(frames.flatMap((frame) => frame.planes.map((p) => p.buffer as ArrayBuffer)))];
+      entry.worker.postMessage({ id, n, frames, parts } satisfies Order, buffers);
     });
   }
 

@@ -1,6 +1,6 @@
 /** A thread that wears pictures: one engine, one plan, pictures in, pictures out. */
 import { parentPort, workerData } from 'node:worker_threads';
-import { Engine, Plan, type Look, type PlanOptions, type RawFrame } from '@tin-ghost/core';
+import { Engine, pictureBetween, Plan, type Look, type Part, type PlanOptions, type RawFrame } from '@tin-ghost/core';
 
 export interface WorkerStart {
   readonly module: WebAssembly.Module;
@@ -11,7 +11,8 @@ export interface WorkerStart {
 export interface Order {
   readonly id: number;
   readonly n: number;
-  readonly frame: RawFrame;
+  readonly frames: readonly RawFrame[];
+  readonly parts: readonly Part[];
 }
 
 export type Answer = { readonly id: number; readonly planes: Uint8Array[] } | { readonly id: number; readonly error: string };
@@ -22,7 +23,7 @@ const plan = Engine.create(module).then((engine) => new Plan(engine, look, optio
 parentPort!.on('message', (order: Order) => {
   void plan
     .then((ready) => {
-      const planes = ready.render(order.n, order.frame);
+      const planes = ready.render(order.n, pictureBetween(order.frames, order.parts, options.preparation?.between === 'motion'));
       parentPort!.postMessage(
         { id: order.id, planes } satisfies Answer,
         planes.map((p) => p.buffer as ArrayBuffer),

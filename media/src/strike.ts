@@ -1,7 +1,7 @@
 import { mkdir, readdir, rename, rm } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
-import { sourcePicture, type Look } from '@tin-ghost/core';
+import { AS_SHOT, footageParts, preparedFrames, preparedSize, sourcePicture, type ColourTable, type Look, type Part, type Preparation, type RawFrame } from '@tin-ghost/core';
 import { decode } from './decode';
 import { Encoder, encodingFor, type Container } from './encode';
 import { CancelledError, WorkError } from './errors';
@@ -11,11 +11,15 @@ import { RenderPool } from './pool';
 export interface StrikeOptions {
   readonly footage: Footage;
   readonly look: Look;
+  /** What is done to the footage before its look. */
+  readonly preparation?: Preparation;
+  /** Tables that the look and the preparation refer to, by identity. */
+  readonly tables?: Readonly<Record<string, ColourTable>>;
   /** File to make (for `png` the folder and pattern, such as `out/%05d.png`). Nothing appears under this name before it is whole. */
   readonly file: string;
   readonly container: Container;
   readonly bits?: number;
-  /** Defaults to the footage's. For codings with halved chroma an odd side is lowered by one. */
+  /** Defaults to the prepared picture's. For codings with halved chroma an odd side is lowered by one. */
   readonly width?: number;
   readonly height?: number;
   /** Defaults to the footage's; pictures are repeated or left out, never blended. */
@@ -43,15 +47,17 @@ export interface Struck {
   readonly height: number;
 }
 
-/** Pictures of the print, where the footage is shown at `rate`. */
-export const framesAt = (footage: Footage, rate: Rate): number => Math.max(1, Math.round((footage.frames * rateValue(rate)) / rateValue(footage.rate)));
+/** Pictures of the print, where the prepared shot is shown at `rate`. */
+export const framesAt = (footage: Footage, rate: Rate, preparation: Preparation = AS_SHOT): number =>
+  Math.max(1, Math.round((preparedFrames(footage.frames, preparation) * rateValue(rate)) / rateValue(footage.rate)));
 
-/** The footage's picture that picture `n` at `rate` shows: the one that stands at its moment. */
-export const sourceFrame = (footage: Footage, rate: Rate, n: number): number =>
-  Math.min(footage.frames - 1, Math.floor((n * rate.den * footage.rate.num) / (rate.num * footage.rate.den) + 1e-9));
+/** The prepared shot's picture that picture `n` at `rate` shows: the one that stands at its moment. */
+export const shotPicture = (footage: Footage, rate: Rate, n: number, preparation: Preparation = AS_SHOT): number =>
+  Math.min(preparedFrames(footage.frames, preparation) - 1, Math.floor((n * rate.den * footage.rate.num) / (rate.num * footage.rate.den) + 1e-9));
 
-/** As `sourceFrame`, where a life of the look may hold pictures. */
-export const shownFrame = (footage: Footage, look: Look, rate: Rate, n: number): number => sourceFrame(footage, rate, sourcePicture(look, n, rateValue(rate)));
+/** The footage's pictures that make picture `n` at `rate`, where a life of the look may hold pictures. */
+export const shownParts = (footage: Footage, look: Look, rate: Rate, n: number, preparation: Preparation = AS_SHOT): Part[] =>
+  footageParts(footage.frames, preparation, shotPicture(footage, rate, sourcePicture(look, n, rateValue(rate)), preparation));
 
 /** The size a coding can hold nearest to the one wanted. */
 export function printSize(width: number, height: number, container: Container): { width: number; height: number } {
@@ -64,22 +70,27 @@ export function printSize(width: number, height: number, container: Container): 
  * @throws InputError, WorkError, CancelledError; whatever it throws, nothing is left under `file` or beside it
  */
 export async function strike(options: StrikeOptions): Promise<Struck> {
-  const { footage, look, container } = options;
+  const { footage, look, container, preparation = AS_SHOT, tables } = options;
   const rate = options.rate ?? footage.rate;
-  const total = framesAt(footage, rate);
+  const total = framesAt(footage, rate, preparation);
   const from = options.from ?? 0;
   const to = options.to ?? total;
   if (!(Number.isInteger(from) && Number.isInteger(to) && from >= 0 && to > from && to <= total))
-    throw new RangeError(`the range ${from} to ${to} does not lie within the ${total} pictures of the footage`);
-  const { width, height } = printSize(options.width ?? footage.width, options.height ?? footage.height, container);
+    throw new RangeError(`the range ${from} to ${to} does not lie within the ${total} pictures of the shot`);
+  const size = preparedSize(footage, preparation);
+  const { width, height } = printSize(options.width ?? size.width, options.height ?? size.height, container);
   const encoding = encodingFor(container, options.bits ?? 8);
   const place = await partPlace(options.file, container);
   const abort = new AbortController();
   const signal = options.signal ? AbortSignal.any([options.signal, abort.signal]) : abort.signal;
-  const pool = await RenderPool.start(look, { source: footage, target: { width, height, encoding }, rate: rateValue(rate) }, options.threads);
+  const pool = await RenderPool.start(
+    look,
+    { source: { width: footage.width, height: footage.height, encoding: footage.encoding }, target: { width, height, encoding }, rate: rateValue(rate), preparation, tables },
+    options.threads,
+  );
   let encoder: Encoder | undefined;
   try {
-    const sound = options.sound === false ? undefined : { footage, from: from / rateValue(rate), seconds: (to - from) / rateValue(rate) };
+    const sound = options.sound === false ? undefined : soundOf(footage, preparation, from / rateValue(rate), (to - from) / rateValue(rate));
     encoder = new Encoder({ file: place.file, container, width, height, rate, encoding, sound, firstNumber: from, signal });
     const meter = new Meter(to - from, options.onProgress);
     const under: Promise<Uint8Array[]>[] = [];
@@ -87,8 +98,8 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
       await encoder!.write(await under.shift()!);
       meter.tick();
     };
-    for await (const { n, frame } of retimed(footage, look, rate, from, to, signal)) {
-      const worn = pool.render(n, frame);
+    for await (const { n, frames, parts } of retimed(footage, look, rate, preparation, from, to, signal)) {
+      const worn = pool.render(n, frames, parts);
       worn.catch(() => undefined);
       under.push(worn);
       if (under.length >= pool.depth) await out();
@@ -114,19 +125,40 @@ function told(error: unknown): unknown {
   return error;
 }
 
-/** The pictures of the print with the footage's picture for each; a picture shown twice is copied. */
-async function* retimed(footage: Footage, look: Look, rate: Rate, from: number, to: number, signal: AbortSignal) {
-  const first = shownFrame(footage, look, rate, from);
-  const last = shownFrame(footage, look, rate, to - 1);
-  let n = from;
+/** The sound beside pictures of the prepared shot from a second on: of the footage's own time, as fast as its pictures. */
+function soundOf(footage: Footage, { trim, speed = 1 }: Preparation, from: number, seconds: number) {
+  return { footage, from: (trim?.from ?? 0) / rateValue(footage.rate) + from * speed, seconds, speed };
+}
+
+/** The pictures of the print with the footage's pictures for each; one that is needed again is copied. */
+async function* retimed(footage: Footage, look: Look, rate: Rate, preparation: Preparation, from: number, to: number, signal: AbortSignal) {
+  const partsOf = (n: number): Part[] => shownParts(footage, look, rate, n, preparation);
+  const first = partsOf(from)[0]!.picture;
+  const last = partsOf(to - 1).at(-1)!.picture;
+  const held = new Map<number, RawFrame>();
+  const decoded = decode(footage, { from: first, to: last + 1, signal });
   let at = first;
-  for await (const frame of decode(footage, { from: first, to: last + 1, signal })) {
-    while (n < to && shownFrame(footage, look, rate, n) === at) {
-      const again = n + 1 < to && shownFrame(footage, look, rate, n + 1) === at;
-      yield { n, frame: again ? { ...frame, planes: frame.planes.map((p) => p.slice()) } : frame };
-      n++;
+  let next = partsOf(from);
+  try {
+    for (let n = from; n < to; n++) {
+      const parts = next;
+      if (n + 1 < to) next = partsOf(n + 1);
+      for (const picture of held.keys()) if (picture < parts[0]!.picture) held.delete(picture);
+      while (at <= parts.at(-1)!.picture) {
+        const { value } = await decoded.next();
+        if (!value) break;
+        held.set(at++, value);
+      }
+      // Whoever renders takes the memory over.
+      const again = (picture: number): boolean => n + 1 < to && picture >= next[0]!.picture;
+      const frames = parts.map(({ picture }) => {
+        const frame = held.get(picture)!;
+        return again(picture) ? { ...frame, planes: frame.planes.map((p) => p.slice()) } : frame;
+      });
+      yield { n, frames, parts };
     }
-    at++;
+  } finally {
+    await decoded.return();
   }
 }
 

@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { LookError, pathText } from '../look/check';
+import type { Look } from '../look/look';
 import type { Key } from '../motion/motion';
 import { keyed } from '../motion/motion';
 import { INPUT_CURVES, INPUT_PRIMARIES, type InputCurve, type InputPrimaries } from './curves';
@@ -170,6 +171,12 @@ export function heldFraming(size: Size, shape: number, framing: Framing, maths: 
   const [halfX, halfY] = [(part.width * c + part.height * s) / 2 / size.width, (part.width * s + part.height * c) / 2 / size.height];
   const hold = (v: number, half: number): number => (half >= 0.5 - 1e-9 ? 0.5 : Math.min(1 - half, Math.max(half, v)));
   return { x: hold(framing.x, halfX), y: hold(framing.y, halfY), scale, turn: framing.turn };
+}
+
+/** Identities of the tables that a look and a preparation refer to. */
+export function tableIds(look: Look, preparation: Preparation): string[] {
+  const ids = look.lives.flatMap((life) => life.traits.map((use) => (use.trait === 'table' ? use.settings?.file : undefined)));
+  return [...new Set([...ids, preparation.table].filter((id): id is string => typeof id === 'string' && id !== ''))];
 }
 
 const finite = (min: number, max: number): Joi.NumberSchema =>

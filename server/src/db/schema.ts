@@ -1,5 +1,5 @@
 import { bigint, boolean, index, integer, jsonb, pgTable, real, text, timestamp, uuid } from 'drizzle-orm/pg-core';
-import type { Look } from '@tin-ghost/core';
+import type { Look, Preparation } from '@tin-ghost/core';
 import type { Footage } from '@tin-ghost/media';
 
 const id = () => uuid('id').primaryKey().defaultRandom();
@@ -49,6 +49,8 @@ export const shots = pgTable(
     position: integer('position').notNull(),
     name: text('name').notNull(),
     look: jsonb('look').$type<Look>().notNull(),
+    /** What is done to the footage before the look. */
+    preparation: jsonb('preparation').$type<Preparation>().notNull().default({}),
     /** Rises with every kept change, so that two tabs cannot overwrite each other unseen. */
     revision: integer('revision').notNull().default(0),
     touchedAt: moment('touched_at').notNull().defaultNow(),
@@ -63,6 +65,29 @@ export const looks = pgTable('looks', {
   look: jsonb('look').$type<Look>().notNull(),
   createdAt: moment('created_at').notNull().defaultNow(),
 });
+
+/** Tables of colours that looks and preparations refer to, by the SHA-256 of their file. */
+export const tables = pgTable('tables', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  body: text('body').notNull(),
+  createdAt: moment('created_at').notNull().defaultNow(),
+});
+
+/** Stills and clips of the real thing, to hold a shot against: of a reel, or of all where they ship. */
+export const references = pgTable(
+  'references',
+  {
+    id: id(),
+    reelId: uuid('reel_id').references(() => reels.id, { onDelete: 'cascade' }),
+    mediaId: uuid('media_id')
+      .notNull()
+      .references(() => media.id),
+    name: text('name').notNull(),
+    createdAt: moment('created_at').notNull().defaultNow(),
+  },
+  (table) => [index('references_reel').on(table.reelId)],
+);
 
 export interface PrintSettings {
   readonly format: 'mp4' | 'webm';
@@ -82,6 +107,7 @@ export const prints = pgTable('prints', {
   name: text('name').notNull(),
   /** The look as it was when the print was ordered. */
   look: jsonb('look').$type<Look>().notNull(),
+  preparation: jsonb('preparation').$type<Preparation>().notNull().default({}),
   settings: jsonb('settings').$type<PrintSettings>().notNull(),
   state: text('state').$type<PrintState>().notNull().default('waiting'),
   done: integer('done').notNull().default(0),
@@ -100,4 +126,5 @@ export const facts = pgTable('facts', { key: text('key').primaryKey(), value: te
 export type Reel = typeof reels.$inferSelect;
 export type Medium = typeof media.$inferSelect;
 export type Shot = typeof shots.$inferSelect;
+export type Reference = typeof references.$inferSelect;
 export type Print = typeof prints.$inferSelect;

@@ -7,7 +7,9 @@ import { lookRoutes } from './routes/looks';
 import { mediaRoutes } from './routes/media';
 import { printRoutes } from './routes/prints';
 import { reelRoutes } from './routes/reels';
+import { referenceRoutes } from './routes/references';
 import { shotRoutes } from './routes/shots';
+import { tableRoutes } from './routes/tables';
 import { uploadRoutes } from './routes/uploads';
 
 const LOCAL = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
@@ -25,11 +27,13 @@ export function createApp(context: Context, pages: RequestHandler): Express {
   app.disable('x-powered-by');
   app.use(localOnly);
   app.use('/api/uploads', express.json({ limit: '1mb', type: 'application/json' }), uploadRoutes(context));
+  app.use('/api/tables', tableRoutes(context));
   app.use('/api', express.json({ limit: '1mb' }));
   app.use('/api/reels', reelRoutes(context));
   app.use('/api/shots', shotRoutes(context));
   app.use('/api/media', mediaRoutes(context));
   app.use('/api/looks', lookRoutes(context));
+  app.use('/api/references', referenceRoutes(context));
   app.use('/api/prints', printRoutes(context));
   app.use('/api/events', eventRoutes(context));
   app.use('/api', () => {

@@ -1,6 +1,7 @@
 import { and, eq } from 'drizzle-orm';
 import { CancelledError, strike } from '@tin-ghost/media';
 import { media, prints } from '../db/schema';
+import { tablesFor } from '../store/tables';
 import { failureText } from './bring-in';
 import type { JobTools } from './jobs';
 import { occasionally, surely } from './persist';
@@ -33,6 +34,8 @@ export async function strikePrint(id: string, { db, store, news, signal }: JobTo
     await strike({
       footage: store.footage(medium!),
       look: print.look,
+      preparation: print.preparation,
+      tables: await tablesFor(db, print.look, print.preparation),
       file,
       container: settings.format,
       width: settings.width,

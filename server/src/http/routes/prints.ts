@@ -2,6 +2,7 @@ import { rm } from 'node:fs/promises';
 import { Router } from 'express';
 import Joi from 'joi';
 import { and, desc, eq, inArray } from 'drizzle-orm';
+import { preparedFrames, preparedSize } from '@tin-ghost/core';
 import { printSize } from '@tin-ghost/media';
 import type { Context } from '../../context';
 import { media, prints, shots, type Print, type PrintSettings } from '../../db/schema';
@@ -54,17 +55,20 @@ export function printRoutes({ db, store, jobs, news }: Context): Router {
     if (!row) throw notFound('shot');
     const { footage } = row.medium;
     if (!footage) throw new HttpError(409, 'the footage of this shot is not ready yet');
+    const { preparation } = row.shot;
+    const frames = preparedFrames(footage.frames, preparation);
     const from = order.from ?? 0;
-    const to = order.to ?? footage.frames;
-    if (from >= to || to > footage.frames)
-      throw new HttpError(400, `the range ${from} to ${to} does not lie within the ${footage.frames} pictures of the shot`, [
-        { path: 'to', message: `must lie above from and be at most ${footage.frames}` },
+    const to = order.to ?? frames;
+    if (from >= to || to > frames)
+      throw new HttpError(400, `the range ${from} to ${to} does not lie within the ${frames} pictures of the shot`, [
+        { path: 'to', message: `must lie above from and be at most ${frames}` },
       ]);
-    const size = printSize(order.width ?? footage.width, order.height ?? footage.height, order.format);
+    const own = preparedSize(footage, preparation);
+    const size = printSize(order.width ?? own.width, order.height ?? own.height, order.format);
     const settings: PrintSettings = { format: order.format, ...size, from, to, sound: order.sound ?? true };
     const [print] = await db
       .insert(prints)
-      .values({ shotId: row.shot.id, mediaId: row.medium.id, name: `${row.shot.name}, ${row.shot.look.name}`, look: row.shot.look, settings, total: to - from })
+      .values({ shotId: row.shot.id, mediaId: row.medium.id, name: `${row.shot.name}, ${row.shot.look.name}`, look: row.shot.look, preparation, settings, total: to - from })
       .returning();
     await jobs.strike(print!.id);
     news.tell({ type: 'print', id: print!.id, state: 'waiting', done: 0, total: to - from, perSecond: 0, secondsLeft: 0, error: null });

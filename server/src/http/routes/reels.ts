@@ -2,7 +2,7 @@ import { Router } from 'express';
 import Joi from 'joi';
 import { asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { Context } from '../../context';
-import { media, prints, reels, shots } from '../../db/schema';
+import { media, prints, reels, references, shots } from '../../db/schema';
 import { HttpError, notFound } from '../errors';
 import { checked, idOf } from '../validate';
 import { mediumView } from './media';
@@ -51,17 +51,21 @@ export function reelRoutes({ db, store, news }: Context): Router {
 
   router.delete('/:id', async (request, response) => {
     const id = idOf(request.params.id, 'reel');
-    const held = await db.select({ mediaId: shots.mediaId }).from(shots).where(eq(shots.reelId, id));
+    const held = [
+      ...(await db.select({ mediaId: shots.mediaId }).from(shots).where(eq(shots.reelId, id))),
+      ...(await db.select({ mediaId: references.mediaId }).from(references).where(eq(references.reelId, id))),
+    ];
     const gone = await db.delete(reels).where(eq(reels.id, id)).returning();
     if (gone.length === 0) throw notFound('reel');
     // Footage that a print was struck from stays with the print.
     const ids = held.map((row) => row.mediaId);
     if (ids.length) {
-      const [stillUsed, printed] = await Promise.all([
+      const [stillUsed, referred, printed] = await Promise.all([
         db.select({ id: shots.mediaId }).from(shots).where(inArray(shots.mediaId, ids)),
+        db.select({ id: references.mediaId }).from(references).where(inArray(references.mediaId, ids)),
         db.select({ id: prints.mediaId }).from(prints).where(inArray(prints.mediaId, ids)),
       ]);
-      const kept = new Set([...stillUsed, ...printed].map((row) => row.id));
+      const kept = new Set([...stillUsed, ...referred, ...printed].map((row) => row.id));
       for (const mediaId of ids.filter((m) => !kept.has(m))) {
         await db.delete(media).where(eq(media.id, mediaId));
         await store.forget(mediaId);

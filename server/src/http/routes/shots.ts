@@ -1,7 +1,7 @@
 import { Router } from 'express';
 import Joi from 'joi';
 import { and, eq, sql } from 'drizzle-orm';
-import { checkLook } from '@tin-ghost/core';
+import { checkLook, checkPreparation } from '@tin-ghost/core';
 import type { Context } from '../../context';
 import { media, reels, shots } from '../../db/schema';
 import { HttpError, notFound } from '../errors';
@@ -34,11 +34,17 @@ export function shotRoutes({ db, news }: Context): Router {
   // A change is kept only on top of the revision it was made from; the other tab's work is never overwritten unseen.
   router.put('/:id/look', async (request, response) => {
     const id = idOf(request.params.id, 'shot');
-    const body = checked(Joi.object<{ look: unknown; revision: number }>({ look: Joi.any().required(), revision: Joi.number().integer().min(0).required() }), request.body);
+    const rule = Joi.object<{ look: unknown; preparation?: unknown; revision: number }>({
+      look: Joi.any().required(),
+      preparation: Joi.any(),
+      revision: Joi.number().integer().min(0).required(),
+    });
+    const body = checked(rule, request.body);
     const look = checkLook(body.look);
+    const preparation = body.preparation === undefined ? undefined : checkPreparation(body.preparation);
     const [kept] = await db
       .update(shots)
-      .set({ look, revision: body.revision + 1, touchedAt: sql`now()` })
+      .set({ look, ...(preparation ? { preparation } : {}), revision: body.revision + 1, touchedAt: sql`now()` })
       .where(and(eq(shots.id, id), eq(shots.revision, body.revision)))
       .returning({ revision: shots.revision, touchedAt: shots.touchedAt, reelId: shots.reelId });
     if (!kept) {

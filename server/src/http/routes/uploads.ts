@@ -8,7 +8,7 @@ import { Server, type Upload } from '@tus/server';
 import { eq, sql } from 'drizzle-orm';
 import { EMPTY_LOOK, type Look } from '@tin-ghost/core';
 import type { Context } from '../../context';
-import { media, reels, shots } from '../../db/schema';
+import { media, reels, references, shots } from '../../db/schema';
 import { LOOSE } from '../../jobs/bring-in';
 import { cleanName } from '../../store/media-store';
 import { HttpError, notFound } from '../errors';
@@ -37,7 +37,7 @@ export async function addShot(
     if (!reel) throw notFound('reel');
     await tx.insert(media).values(medium);
     const position = sql<number>`(select coalesce(max(position) + 1, 0) from shots where reel_id = ${reelId})`;
-    const name = shotName ?? (medium.name.replace(/\.[^.]{1,5}$/, '') || medium.name);
+    const name = shotName ?? withoutEnding(medium.name);
     const [shot] = await tx.insert(shots).values({ reelId, mediaId: medium.id, position, name, look }).returning();
     return shot!.id;
   });
@@ -46,9 +46,28 @@ export async function addShot(
   return shotId;
 }
 
+/** Brings in footage to hold shots against: of a reel, or of all where `reelId` is null. */
+export async function addReference(
+  { db, jobs, news }: Context,
+  reelId: string | null,
+  medium: { id: string; name: string; bytes: number; original: string },
+  name: string,
+): Promise<string> {
+  const id = await db.transaction(async (tx) => {
+    await tx.insert(media).values(medium);
+    const [row] = await tx.insert(references).values({ reelId, mediaId: medium.id, name }).returning();
+    return row!.id;
+  });
+  await jobs.bringIn(medium.id);
+  news.tell({ type: 'reels' });
+  return id;
+}
+
+const withoutEnding = (name: string): string => name.replace(/\.[^.]{1,5}$/, '') || name;
+
 /**
- * Resumable uploads by the tus protocol. An upload that names a `reel` becomes a shot of it as soon as its last byte is
- * there, whether or not the page is still open; images of one sequence are uploaded without, and then named together.
+ * Resumable uploads by the tus protocol. An upload that names a `reel` becomes a shot of it (or, as `reference`, something to hold its
+ * shots against) as soon as its last byte is there, whether or not the page is still open; images of one sequence are uploaded without, and then named together.
  */
 export function uploadRoutes(context: Context): Router {
   const { db, store } = context;
@@ -78,8 +97,12 @@ export function uploadRoutes(context: Context): Router {
       const name = cleanName(upload.metadata?.filename ?? '');
       const original = store.originalName(name);
       await store.adopt(join(store.uploads, upload.id), id, original);
-      const shotId = await addShot(context, reel, { id, name, bytes: upload.size ?? 0, original });
-      return { headers: { 'x-shot': shotId } };
+      const medium = { id, name, bytes: upload.size ?? 0, original };
+      const headers: Record<string, string> =
+        upload.metadata?.as === 'reference'
+          ? { 'x-reference': await addReference(context, reel, medium, withoutEnding(name)) }
+          : { 'x-shot': await addShot(context, reel, medium) };
+      return { headers };
     },
     onResponseError: (_request, error) => {
       const status = 'status_code' in error ? error.status_code : (error as NodeJS.ErrnoException).code === 'ENOSPC' ? 507 : 500;

@@ -1,0 +1,105 @@
+import { createHash } from 'node:crypto';
+import { readdir, readFile, stat } from 'node:fs/promises';
+import { basename, extname, join } from 'node:path';
+import {
+  AS_SHOT,
+  checkPreparation,
+  FormatError,
+  LOOK_LIMITS,
+  LookError,
+  parseCdl,
+  parseCube,
+  parseLook,
+  shippedLook,
+  shippedLooks,
+  tableIds,
+  type Cdl,
+  type ColourTable,
+  type Look,
+  type Preparation,
+} from '@tin-ghost/core';
+import { InputError } from '@tin-ghost/media';
+
+/** The text of a file, refused where it is not there or too large to be what it should be. */
+async function textOf(file: string, most: number): Promise<string> {
+  const size = await stat(file).then(
+    (s) => s.size,
+    () => -1,
+  );
+  if (size < 0) throw new InputError(file, 'there is no such file');
+  if (size > most) throw new InputError(file, `the file is ${size} bytes; at most ${most} are read`);
+  return readFile(file, 'utf8');
+}
+
+const problems = (error: LookError): string => error.problems.map((p) => (p.path ? `${p.path} ${p.message}` : p.message)).join('\n  ');
+
+/** A look by its file or by the id of one that ships. Errors name the file and the place. */
+export async function lookFrom(name: string): Promise<Look> {
+  const shipped = shippedLook(name);
+  if (shipped) return shipped;
+  const there = await stat(name).then(
+    () => true,
+    () => false,
+  );
+  if (!there) throw new InputError(name, `there is no such file, nor a look of that id; there are ${shippedLooks.map((l) => l.id).join(', ')}`);
+  try {
+    return parseLook(await textOf(name, 4 * LOOK_LIMITS.bytes));
+  } catch (error) {
+    if (error instanceof LookError) throw new InputError(name, problems(error));
+    throw error;
+  }
+}
+
+/** What is done to a shot, from a JSON file. */
+export async function preparationFrom(file: string | undefined): Promise<Preparation> {
+  if (!file) return AS_SHOT;
+  const text = await textOf(file, LOOK_LIMITS.bytes);
+  try {
+    return checkPreparation(JSON.parse(text));
+  } catch (error) {
+    if (error instanceof LookError) throw new InputError(file, problems(error));
+    if (error instanceof SyntaxError) throw new InputError(file, `not JSON: ${error.message}`);
+    throw error;
+  }
+}
+
+/** A colour file of an open format, by its ending. */
+export async function colourFrom(file: string): Promise<ColourTable | Cdl[]> {
+  const ending = extname(file).toLowerCase();
+  const text = await textOf(file, 64_000_000);
+  try {
+    if (ending === '.cube') return parseCube(text);
+    if (['.cdl', '.ccc', '.cc'].includes(ending)) return parseCdl(text);
+  } catch (error) {
+    if (error instanceof FormatError) throw new InputError(file, error.reason, `line ${error.line}`);
+    throw error;
+  }
+  throw new InputError(file, `the ending ${ending || '(none)'} is none of .cube, .cdl, .ccc, .cc`);
+}
+
+/**
+ * The tables that a look and a preparation refer to, from a folder of .cube files.
+ * @throws InputError where one of them is not there
+ */
+export async function tablesFrom(folder: string | undefined, look: Look, preparation: Preparation): Promise<Record<string, ColourTable>> {
+  const ids = tableIds(look, preparation);
+  const found: Record<string, ColourTable> = {};
+  if (folder && ids.length) {
+    const names = await readdir(folder).catch(() => {
+      throw new InputError(folder, 'there is no such folder');
+    });
+    for (const name of names.filter((n) => n.toLowerCase().endsWith('.cube'))) {
+      const id = createHash('sha256')
+        .update(await readFile(join(folder, name), 'utf8'))
+        .digest('hex');
+      if (ids.includes(id)) found[id] = (await colourFrom(join(folder, name))) as ColourTable;
+    }
+  }
+  const missing = ids.filter((id) => !found[id]);
+  if (missing.length)
+    throw new InputError(
+      folder ?? look.name,
+      `the look needs ${missing.length === 1 ? 'a table' : 'tables'} that ${folder ? 'are not in this folder' : 'must be given with --tables FOLDER'}: ${missing.map((id) => basename(id).slice(0, 12)).join(', ')}`,
+    );
+  return found;
+}
