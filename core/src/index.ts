@@ -26,3 +26,6 @@ export { match, type Match } from './measure/match';
 export * from './shot/preparation';
 export { INPUT_CURVES, INPUT_PRIMARIES, type InputCurve, type InputPrimaries } from './shot/curves';
 export { pictureBetween } from './shot/between';
+export { tooColourful } from './measure/holdable';
+export { through } from './traits/colour/curves';
+export { tintOf } from './traits/colour/by-luma';

@@ -6,6 +6,7 @@ import { Plan } from '../plan/plan';
 import { even } from '../random/random';
 import { lookOf, newEngine, RGB16, signalFrame, wearFloat, YUV420 } from '../testing';
 import { Measure } from './figures';
+import { tooColourful } from './holdable';
 import { match } from './match';
 import { barTargets, COLUMNS, percentile, Scope } from './scope';
 
@@ -126,6 +127,20 @@ describe('scopes', () => {
     [0.6, 0.5, 0.4].forEach((v, i) => expect(tints[1][i]).toBeCloseTo(v - luma, 4));
     expect(saturation[1]).toBeCloseTo(0.4 - luma < 0 ? luma - 0.4 : 0, 4);
     expect(() => new Measure().figures()).toThrow(RangeError);
+  });
+});
+
+describe('what media could hold', () => {
+  test('bars at 75 % pass a composite signal, full yellow does not', () => {
+    expect(tooColourful([0.75, 0.75, 0], 'broadcast')).toBeNull();
+    expect(tooColourful([1, 1, 0], 'broadcast')).toMatch(/more saturated/);
+    expect(tooColourful([0.5, 0.5, 0.5], 'broadcast')).toBeNull();
+  });
+  test('a tinted white is a dye, a pure primary is none', () => {
+    expect(tooColourful([1, 0.9, 0.7], 'super8')).toBeNull();
+    expect(tooColourful([0.08, 0.05, 0.12], 'super8')).toBeNull();
+    expect(tooColourful([1, 0, 0], 'super8')).toMatch(/dyes/);
+    expect(tooColourful([1, 0, 0], 'none')).toBeNull();
   });
 });
 

@@ -2,7 +2,7 @@ import { useMemo } from 'react';
 import useSWR, { mutate } from 'swr';
 import type { Footage } from './footage';
 import { livePrints, liveShots, useLive } from './live';
-import type { Look, Problem } from '@tin-ghost/core';
+import type { Look, Preparation, Problem } from '@tin-ghost/core';
 
 export interface Medium {
   id: string;
@@ -22,6 +22,7 @@ export interface Shot {
   reelId: string;
   name: string;
   look: Look;
+  preparation: Preparation;
   revision: number;
   touchedAt: string;
   medium: Medium;
@@ -53,6 +54,21 @@ export interface Print {
   error: string | null;
   bytes: number | null;
   createdAt: string;
+}
+
+/** A still or a clip of the real thing. */
+export interface Reference {
+  id: string;
+  reelId: string | null;
+  name: string;
+  shipped: boolean;
+  medium: Medium;
+}
+
+/** A table of colours that the server keeps. */
+export interface StoredTable {
+  id: string;
+  name: string;
 }
 
 export interface StoredLook {
@@ -112,6 +128,28 @@ export function usePrints() {
 }
 
 export const useLooks = () => useSWR<StoredLook[], ApiError>('/looks', get);
+
+export const useTables = () => useSWR<StoredTable[], ApiError>('/tables', get);
+
+/** References of a reel and those that ship; without a reel, all there are. */
+export function useReferences(reel?: string) {
+  const { data, error } = useSWR<Reference[], ApiError>(reel ? `/references?reel=${reel}` : '/references', get);
+  const live = useLive((s) => s.media);
+  return { data: useMemo(() => data && liveShots(data, live), [data, live]), error };
+}
+
+/** Sends a .cube file to be kept. Throws ApiError with the line and the reason where it is none. */
+export async function sendTable(file: File): Promise<StoredTable> {
+  const response = await fetch(`/api/tables?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: await file.text(), headers: { 'content-type': 'text/plain' } }).catch(
+    () => {
+      throw new ApiError(0, 'Tin Ghost’s server does not answer. It may have been ended; start it again with npm start.');
+    },
+  );
+  const answer = (await response.json().catch(() => ({}))) as StoredTable & { error?: { message: string; problems?: Problem[] } };
+  if (!response.ok) throw new ApiError(response.status, answer.error?.message ?? `the server answered ${response.status}`, answer.error?.problems);
+  await mutate('/tables');
+  return answer;
+}
 
 /** Fetches anew whatever begins with this path. */
 export const refresh = (path: string): Promise<unknown> => mutate((key) => typeof key === 'string' && key.startsWith(path));

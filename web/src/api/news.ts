@@ -35,7 +35,7 @@ export function followNews(): () => void {
 }
 
 function apply(news: News): void {
-  if (news.type === 'reels') return void refresh('/reels');
+  if (news.type === 'reels') return void Promise.all([refresh('/reels'), refresh('/references')]);
   const { type, id, ...progress } = news;
   if (type === 'print') {
     const underWay = progress.state === 'striking';
@@ -45,5 +45,5 @@ function apply(news: News): void {
   }
   const underWay = progress.state === 'working';
   noteMedium(id, underWay ? (progress as MediumProgress) : null);
-  if (!underWay) void refresh('/reels');
+  if (!underWay) void Promise.all([refresh('/reels'), refresh('/references')]);
 }

@@ -59,6 +59,12 @@ export async function bringFiles(files: File[], reel: string): Promise<void> {
   await refresh('/reels');
 }
 
+/** Sends a still or a clip to hold the shots of a reel against. */
+export async function bringReference(file: File, reel: string): Promise<void> {
+  await settle(send(file, { reel, as: 'reference' }));
+  await refresh('/references');
+}
+
 async function settle({ key, done }: { key: string; done: Promise<string> }): Promise<string | null> {
   try {
     const id = await done;

@@ -13,8 +13,16 @@ const THUMB_WIDTH = 176;
 /** What may be put into an act, each seen on this picture; its own traits first. */
 export function AddTrait({ life, act, actName, source }: { life: number; act: Act; actName: string; source: Source }) {
   const [open, setOpen] = useState(false);
-  const own = traits.filter((t) => t.act === act);
-  const others = traits.filter((t) => t.act !== act);
+  const colour = traits.filter((t) => t.family === 'colour');
+  const own = traits.filter((t) => t.act === act && !t.family);
+  const others = traits.filter((t) => t.act !== act && !t.family);
+  const offers = (list: readonly AnyTrait[]) => (
+    <div className="grid grid-cols-2 gap-3">
+      {list.map((trait) => (
+        <Offer key={trait.id} trait={trait} life={life} act={act} source={source} foreign={trait.act !== act && !trait.family} onAdd={() => add(trait)} />
+      ))}
+    </div>
+  );
   const add = (trait: AnyTrait): void => {
     const added = addUse(useBench.getState().look, life, trait.id, act);
     changeLook(added.look, added.at);
@@ -34,11 +42,11 @@ export function AddTrait({ life, act, actName, source }: { life: number; act: Ac
           aria-label={`What can be added to ${actName}`}
         >
           {own.length === 0 && <p className="mb-2 max-w-[380px] text-faint">No trait begins in this act yet. Any other may be put here, if it happened at this point.</p>}
-          <div className="grid grid-cols-2 gap-3">
-            {[...own, ...others].map((trait) => (
-              <Offer key={trait.id} trait={trait} life={life} act={act} source={source} foreign={trait.act !== act} onAdd={() => add(trait)} />
-            ))}
-          </div>
+          {offers(own)}
+          <h3 className="label mt-3 mb-1.5">Colour</h3>
+          {offers(colour)}
+          <h3 className="label mt-3 mb-1.5">From other acts</h3>
+          {offers(others)}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { format } from 'date-fns';
-import { useReel, type Reel, type Shot } from '../api/client';
+import { useReel, useReferences, type Reel, type Shot } from '../api/client';
 import { Button } from '../parts/button';
 import { TopBar } from '../parts/top-bar';
 import { useFiles } from '../parts/use-files';
@@ -9,10 +9,17 @@ import { Card } from './card';
 import { Chain } from './chain';
 import { KeysDialog } from './keys';
 import { LooksPanel } from './looks-panel';
-import { Picture, sourceOf } from './picture';
+import { useCompare } from './compare';
+import { MatchPanel, useReferenceScope } from './match-panel';
+import { Picture } from './picture';
 import type { PlayerReport } from './player';
 import { PrintDialog } from './print-dialog';
+import { ReferencesRail } from './references-rail';
+import { useScopes } from './scope-store';
+import { Scopes } from './scopes';
+import { ShotCard } from './shot-card';
 import { MediumState, ShotsRail } from './shots-rail';
+import { sourceOf } from './source';
 import { flushBench, openShot, redo, settleContest, undo, useBench, useHistory } from './store';
 import { Strip } from './strip';
 import { Transport } from './transport';
@@ -50,9 +57,22 @@ function EmptyReel({ reel }: { reel: Reel }) {
 
 function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
   const { medium } = shot;
-  // Progress of other shots must not disturb the picture: the source is made anew only when this footage changes.
+  const opened = useBench((s) => s.shotId === shot.id);
+  const preparation = useBench((s) => s.preparation);
+  const shotOpen = useBench((s) => s.shotOpen);
+  const scopes = useScopes((s) => s.open);
+  const { data: references = [] } = useReferences(reel.id);
+  const pinned = useCompare((s) => s.pinned);
+  const reference = references.find((r) => r.id === pinned);
+  useReferenceScope(reference);
+  // Progress of other shots must not disturb the picture: the source is made anew only when this footage or its preparation changes.
+  const prepared = opened ? preparation : shot.preparation;
   // eslint-disable-next-line react-hooks/exhaustive-deps
-  const source = useMemo(() => sourceOf(medium), [medium.id, medium.state]);
+  const source = useMemo(() => sourceOf(medium, prepared), [medium.id, medium.state, prepared]);
+  useEffect(() => {
+    // A shorter shot has no later pictures.
+    if (source && opened && useBench.getState().frame >= source.frames) useBench.setState({ frame: source.frames - 1 });
+  }, [source, opened]);
   const files = useFiles(reel.id);
   const [report, setReport] = useState<PlayerReport | null>(null);
   const [sound, setSound] = useState(true);
@@ -62,9 +82,9 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
   const onHelp = useCallback(() => setKeys(true), []);
   useBenchKeys(source, { onSound, onHelp });
 
-  const opened = useBench((s) => s.shotId === shot.id);
   useEffect(() => {
     openShot(shot);
+    useCompare.setState({ opened: shot.look, remembered: null, mode: 'off' });
     window.addEventListener('pagehide', flushBench);
     return () => {
       flushBench();
@@ -98,17 +118,21 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
       </TopBar>
       <Contest />
       <div className="flex min-h-0 flex-1">
-        <ShotsRail reel={reel} shotId={shot.id} onAdd={files.open} />
+        <ShotsRail reel={reel} shotId={shot.id} onAdd={files.open}>
+          <ReferencesRail reel={reel} references={references} />
+        </ShotsRail>
         {source && opened ? (
           <>
             <main className="flex min-w-0 flex-1 flex-col">
-              <Picture medium={medium} source={source} sound={sound} onReport={setReport} />
+              <Picture medium={medium} source={source} reference={reference} sound={sound} onReport={setReport} />
               <Transport source={source} report={report} sound={medium.hasSound ? sound : null} onSound={onSound} />
               <Chain source={source} />
               <Strip medium={medium} source={source} />
             </main>
+            {scopes && <Scopes />}
             <aside className="w-[296px] shrink-0 overflow-y-auto border-l border-rule" aria-label="Card">
-              <Card />
+              {reference && <MatchPanel source={source} reference={reference} />}
+              {shotOpen ? <ShotCard medium={medium} source={source} /> : <Card />}
               <LooksPanel source={source} />
             </aside>
           </>
@@ -130,7 +154,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
           </main>
         )}
       </div>
-      {source && <PrintDialog shot={shot} open={printing} onOpenChange={setPrinting} />}
+      {source && <PrintDialog shot={shot} source={source} open={printing} onOpenChange={setPrinting} />}
       <KeysDialog open={keys} onOpenChange={setKeys} />
     </div>
   );

@@ -1,10 +1,13 @@
+import { Fragment } from 'react';
 import { Switch } from 'radix-ui';
 import { RotateCcw, Trash2 } from 'lucide-react';
 import { traitById, type NumberSetting, type Setting, type TraitUse, type Value } from '@tin-ghost/core';
 import { Button } from '../parts/button';
+import { CdlFiles } from './cdl-files';
 import { changeSetting, changeUse, removeUse, traitUseAt, type UseAt } from './look-edits';
 import { NumberRow, SettingRow } from './setting-row';
 import { changeLook, useBench } from './store';
+import { TintChart } from './tint-chart';
 
 const STRENGTH: NumberSetting = {
   kind: 'number',
@@ -34,6 +37,12 @@ function UseCard({ use, at }: { use: TraitUse; at: UseAt }) {
   const settings = Object.entries(trait.settings as Record<string, Setting>);
   const on = use.on !== false;
   const set = (key: string, value: Value | undefined): void => changeLook(changeSetting(useBench.getState().look, at, key, value));
+  const carrier = look.lives[at.life]!.carrier;
+  const valueOf = (key: string): Value => use.settings?.[key] ?? (trait.settings as Record<string, Setting>)[key]!.default;
+  const setAll = (more: Record<string, Value>): void => {
+    const now = useBench.getState().look;
+    changeLook(changeUse(now, at, { settings: { ...traitUseAt(now, at)?.settings, ...more } }));
+  };
   const strength = Math.round((use.strength ?? 1) * 1000) / 10;
   return (
     <section aria-label={`Card of ${trait.name}`} className="px-3.5 py-3">
@@ -51,9 +60,24 @@ function UseCard({ use, at }: { use: TraitUse; at: UseAt }) {
       <p className="mt-1 mb-2 text-faint">{trait.says}</p>
       <NumberRow setting={STRENGTH} value={strength} onChange={(v) => changeLook(changeUse(useBench.getState().look, at, { strength: (v ?? 100) / 100 }))} />
       <div className="my-2 border-t border-rule" />
-      {settings.map(([key, s]) => (
-        <SettingRow key={key} setting={s} value={use.settings?.[key] ?? s.default} onChange={(v) => set(key, v)} />
-      ))}
+      {settings.map(([key, s]) => {
+        const row = <SettingRow key={key} setting={s} value={valueOf(key)} carrier={carrier} onChange={(v) => set(key, v)} />;
+        if (s.kind !== 'number' || !s.hueIn) return row;
+        const { hueIn } = s;
+        return (
+          <Fragment key={key}>
+            <TintChart
+              name={s.name}
+              hue={valueOf(hueIn) as number}
+              share={(valueOf(key) as number) / s.max}
+              most={s.max / 100}
+              onChange={(hue, share) => setAll({ [hueIn]: hue, [key]: Math.round(share * s.max * 100) / 100 })}
+            />
+            {row}
+          </Fragment>
+        );
+      })}
+      {use.trait === 'cdl' && <CdlFiles use={use} onTake={(taken, name) => changeLook(changeUse(useBench.getState().look, at, { settings: taken, name }))} />}
       <div className="mt-3 flex flex-wrap gap-2 border-t border-rule pt-3">
         <Button onClick={() => changeLook(changeUse(look, at, { seed: ((use.seed ?? 0) + 1) % 1000 }))} title="The same wear, fallen differently">
           Another seed

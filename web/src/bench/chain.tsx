@@ -4,7 +4,7 @@ import { ACTS, carrierById, carriers, traitById, type Act, type Look } from '@ti
 import type { Source } from '../render/protocol';
 import { AddTrait } from './add-trait';
 import { actOf, changeUse, moveUse, sameUse, type UseAt } from './look-edits';
-import { changeLook, select, useBench } from './store';
+import { changeLook, select, selectShot, useBench } from './store';
 
 const ACT_NAMES: Record<Act, string> = { lens: 'Lens', stock: 'Stock', years: 'Years', machine: 'Machine', screen: 'Screen' };
 
@@ -26,6 +26,7 @@ export function Chain({ source }: { source: Source }) {
   return (
     <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragEnd={onDragEnd}>
       <section className="flex min-h-[128px] shrink-0 overflow-x-auto border-b border-rule" aria-label="Chain">
+        <ShotBlock source={source} />
         {look.lives.map((_, life) => (
           <LifeBlock key={life} look={look} life={life} source={source} />
         ))}
@@ -39,6 +40,29 @@ export function Chain({ source }: { source: Source }) {
         )}
       </section>
     </DndContext>
+  );
+}
+
+/** Where the picture comes from: opens the shot's own card. */
+function ShotBlock({ source }: { source: Source }) {
+  const open = useBench((s) => s.shotOpen);
+  const changed = Object.keys(source.preparation).length > 0;
+  return (
+    <button
+      type="button"
+      aria-pressed={open}
+      aria-label={`The shot, ${changed ? 'prepared' : 'as it was shot'}`}
+      onClick={selectShot}
+      className={clsx('flex w-[72px] shrink-0 flex-col border-r border-rule px-2 py-2 text-left', open ? 'bg-oxide text-oxide-ink' : 'bg-tin hover:bg-well')}
+    >
+      <span className={clsx('label !text-[11px]', open && '!text-oxide-ink')}>Shot</span>
+      <span className="mt-1 text-[14px] font-semibold">{changed ? 'Prepared' : 'As shot'}</span>
+      <span className={clsx('mono mt-1 text-[11px]', !open && 'text-faint')}>
+        {(source.width / source.height).toFixed(2)}
+        <br />
+        {source.frames} p.
+      </span>
+    </button>
   );
 }
 

@@ -1,31 +1,37 @@
-import type { Look } from '@tin-ghost/core';
+import type { Look, Preparation } from '@tin-ghost/core';
 import { api, ApiError, refresh, type Shot } from '../api/client';
 
+/** What is made of a shot: how it is prepared, and its look. */
+export interface Work {
+  look: Look;
+  preparation: Preparation;
+}
+
 /** How a change stands: with the server, on its way, only in this browser, or against a change made elsewhere. */
-export type Keeping = { state: 'kept'; at: Date | null } | { state: 'keeping' } | { state: 'held'; why: string } | { state: 'contested'; revision: number; look: Look };
+export type Keeping = { state: 'kept'; at: Date | null } | { state: 'keeping' } | { state: 'held'; why: string } | { state: 'contested'; revision: number; work: Work };
 
 const QUIET_MS = 350;
 const RETRY_MS = 3000;
 const draftKey = (shotId: string): string => `tin-ghost/draft/${shotId}`;
 
-interface Draft {
-  look: Look;
+interface Draft extends Work {
   revision: number;
 }
 
 /** A change that never reached the server, from a page that was closed or a server that was away. */
 export function draftOf(shotId: string): Draft | null {
   try {
-    return JSON.parse(localStorage.getItem(draftKey(shotId)) ?? 'null') as Draft | null;
+    const draft = JSON.parse(localStorage.getItem(draftKey(shotId)) ?? 'null') as Draft | null;
+    return draft && { ...draft, preparation: draft.preparation ?? {} };
   } catch {
     return null;
   }
 }
 
-/** Keeps the look of one shot with the server; until the server has it, in this browser. */
+/** Keeps the work on one shot with the server; until the server has it, in this browser. */
 export class Keeper {
   private timer: ReturnType<typeof setTimeout> | undefined;
-  private pending: Look | null = null;
+  private pending: Work | null = null;
   private sending = false;
 
   constructor(
@@ -35,9 +41,9 @@ export class Keeper {
   ) {}
 
   /** Notes a change at once in the browser and sends it when the hand rests. */
-  keep(look: Look): void {
-    this.pending = look;
-    localStorage.setItem(draftKey(this.shot.id), JSON.stringify({ look, revision: this.revision } satisfies Draft));
+  keep({ look, preparation }: Work): void {
+    this.pending = { look, preparation };
+    localStorage.setItem(draftKey(this.shot.id), JSON.stringify({ look, preparation, revision: this.revision } satisfies Draft));
     this.tell({ state: 'keeping' });
     this.later(QUIET_MS);
   }
@@ -65,12 +71,12 @@ export class Keeper {
 
   private async send(keepalive: boolean): Promise<void> {
     if (this.sending || !this.pending) return;
-    const look = this.pending;
+    const work = this.pending;
     this.sending = true;
     try {
-      const kept = await api<{ revision: number }>(`/shots/${this.shot.id}/look`, { method: 'PUT', body: { look, revision: this.revision }, keepalive });
+      const kept = await api<{ revision: number }>(`/shots/${this.shot.id}/look`, { method: 'PUT', body: { ...work, revision: this.revision }, keepalive });
       this.revision = kept.revision;
-      if (this.pending === look) {
+      if (this.pending === work) {
         this.forget();
         this.tell({ state: 'kept', at: new Date() });
         void refresh(`/reels/${this.shot.reelId}`);
@@ -85,7 +91,7 @@ export class Keeper {
   private async notKept(error: ApiError): Promise<void> {
     if (error.status === 409) {
       const now = await api<Shot>(`/shots/${this.shot.id}`).catch(() => null);
-      if (now) return this.tell({ state: 'contested', revision: now.revision, look: now.look });
+      if (now) return this.tell({ state: 'contested', revision: now.revision, work: { look: now.look, preparation: now.preparation } });
     }
     this.tell({ state: 'held', why: error.problems[0] ? `${error.problems[0].path} ${error.problems[0].message}` : error.message });
     this.later(RETRY_MS);

@@ -6,6 +6,9 @@ const KEYS = [
   ['Home End', 'first and last picture'],
   ['B (held)', 'the picture before'],
   ['W', 'worn or as shot'],
+  ['C', 'alone, wiped, side by side, blinking'],
+  ['V', 'scopes'],
+  ['G', 'full screen'],
   ['F', 'fit'],
   ['1', '1:1, from the original; drag to move'],
   ['L', 'loop two seconds from here'],
@@ -16,6 +19,9 @@ const KEYS = [
   ['D', 'lights down and up'],
   ['?', 'this list'],
   ['In a number', '↑ ↓ step, with Shift coarse, with Alt fine; sums such as 0.3*2 are worked out'],
+  ['On a curve', 'click sets a point, arrows move it, Delete takes it away'],
+  ['On the wiping line', 'arrows move it, with Shift they turn it'],
+  ['On the framing', 'arrows move the picture, + and − scale it'],
   ['On a slider', 'double-click goes back to the default'],
 ] as const;
 

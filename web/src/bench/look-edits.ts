@@ -49,6 +49,20 @@ export function moveUse(look: Look, from: UseAt, act: Act, before: UseAt | null)
   return { look: withTraits(look, life, () => [...rest.slice(0, index), use, ...rest.slice(index)]), at: { life, index } };
 }
 
+/**
+ * Puts colour traits into a look, after those of its first life's Stock that are there already, before what the stock does with them.
+ * @returns the look and where the first of them stands
+ */
+export function insertColour(look: Look, uses: readonly TraitUse[]): { look: Look; at: UseAt } {
+  const base: Look = look.lives.length ? look : { ...look, lives: [{ carrier: 'none', traits: [] }] };
+  const traits = base.lives[0]!.traits;
+  const isColour = (use: TraitUse): boolean => traitById(use.trait)?.family === 'colour' && actOf(use) === 'stock';
+  const last = traits.findLastIndex(isColour);
+  const firstStock = traits.findIndex((use) => actOf(use) === 'stock');
+  const index = last >= 0 ? last + 1 : firstStock >= 0 ? firstStock : traits.length;
+  return { look: withTraits(base, 0, () => [...traits.slice(0, index), ...uses, ...traits.slice(index)]), at: { life: 0, index } };
+}
+
 /** The look as far as a point of the chain: what stands after it is off. */
 export function lookUpTo(look: Look, life: number, act: Act, place: number): Look {
   const reached = ACTS.indexOf(act);

@@ -4,11 +4,14 @@ import type { Look } from '@tin-ghost/core';
 import { api, refresh, useLooks } from '../api/client';
 import { Button } from '../parts/button';
 import { PictureCanvas } from '../render/canvas';
+import { preview } from '../render/preview';
 import type { Source } from '../render/protocol';
 import { usePicture } from '../render/use-picture';
 import { changeLook, useBench } from './store';
 
 const THUMB = 300;
+/** Points a side of a look's table. */
+const CUBE_POINTS = 33;
 
 /** The look of the shot as a whole, and others to put in its place, seen on this picture. */
 export function LooksPanel({ source }: { source: Source }) {
@@ -22,6 +25,19 @@ export function LooksPanel({ source }: { source: Source }) {
       },
       (error: Error) => toast.error(error.message),
     );
+  };
+  const cubeFile = async (): Promise<void> => {
+    try {
+      const { text, left } = await preview().ask({ kind: 'cube', look, points: CUBE_POINTS });
+      const link = document.createElement('a');
+      link.href = URL.createObjectURL(new Blob([text], { type: 'text/plain' }));
+      link.download = `${look.name}.cube`;
+      link.click();
+      setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+      if (left.length) toast(`The table holds the look’s colour; it cannot hold ${left.join(', ')}.`, { duration: 10_000 });
+    } catch (error) {
+      toast.error((error as Error).message);
+    }
   };
   return (
     <section aria-label="Look" className="border-t border-rule px-3.5 py-3">
@@ -55,6 +71,9 @@ export function LooksPanel({ source }: { source: Source }) {
         >
           File
         </a>
+        <Button onClick={() => void cubeFile()} title="The point-wise colour of the look as a table">
+          .cube
+        </Button>
       </div>
       <h3 className="label mt-4">Try another</h3>
       <div className="mt-1.5 grid grid-cols-2 gap-2">

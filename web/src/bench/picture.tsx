@@ -1,134 +1,150 @@
-import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import clsx from 'clsx';
-import { EMPTY_LOOK, type Look } from '@tin-ghost/core';
-import type { Medium } from '../api/client';
-import { rateOf } from '../api/footage';
+import { EMPTY_LOOK, preparedSize, type Look } from '@tin-ghost/core';
+import type { Medium, Reference } from '../api/client';
 import { PictureCanvas, paint } from '../render/canvas';
 import type { Source } from '../render/protocol';
 import { usePicture } from '../render/use-picture';
+import { useCompare, useOther, wipePath } from './compare';
+import { FramingOverlay } from './framing-overlay';
 import { lookUpTo } from './look-edits';
 import { Player, type PlayerReport } from './player';
 import { tellReady } from './ready-frames';
+import { pointAt, showScope, useScopes } from './scope-store';
 import { useBench } from './store';
-
-/** The source of a shot's proxy; null while the footage is not ready. */
-export function sourceOf(medium: Medium): Source | null {
-  const { footage, proxyWidth, proxyHeight } = medium;
-  if (medium.state !== 'ready' || !footage || !proxyWidth || !proxyHeight) return null;
-  return { mediaId: medium.id, width: proxyWidth, height: proxyHeight, rate: rateOf(footage), frames: footage.frames };
-}
+import { useFit, usePan } from './use-stage';
+import { ViewBar } from './view-bar';
+import { WipeLine } from './wipe-line';
 
 interface Props {
   medium: Medium;
   source: Source;
+  reference: Reference | undefined;
   sound: boolean;
   onReport: (report: PlayerReport) => void;
 }
 
-const VIEWS = [
-  ['worn', 'Worn', 'The picture with its wear (W)'],
-  ['asShot', 'As shot', 'The picture before; hold B for a moment'],
-] as const;
+/** How long each of two pictures is shown when they blink. */
+const BLINK_MS = 600;
+const EXTRA = '#1b1e1f';
 
-/** The picture: always live, fitted or at 1:1, worn or as shot, still or playing. */
-export function Picture({ medium, source, sound, onReport }: Props) {
+/** The picture: always live, fitted or at 1:1, worn or as shot, alone or held against another, still or playing. */
+export function Picture({ medium, source, reference, sound, onReport }: Props) {
   const look = useBench((s) => s.look);
-  const { frame, playing, loop, view, held, zoom, point, selected } = useBench();
+  const { frame, playing, loop, view, held, zoom, point, selected, framing } = useBench();
+  const scopes = useScopes((s) => s.open);
+  const { mode, line } = useCompare();
   const shown = useMemo<Look>(() => {
     if ((view === 'asShot') !== held) return EMPTY_LOOK;
     return point ? lookUpTo(look, point.life, point.act, point.place) : look;
   }, [look, view, held, point]);
+  const other = useOther(source, look, selected, reference);
   const range = useMemo(() => loop ?? { from: 0, to: source.frames }, [loop, source.frames]);
-  const full = zoom === 'full';
-  const { footage } = medium;
-  const { worn, error } = usePicture(playing ? null : source, frame, shown, source, full, selected);
+  const full = zoom === 'full' && !framing;
+  const { worn, error } = usePicture(playing ? null : source, frame, shown, source, { original: full, editing: selected, scope: scopes });
+  const second = usePicture(playing || !other ? null : other.source, other ? frame % other.source.frames : 0, other?.look ?? EMPTY_LOOK, other?.source ?? source);
+  useEffect(() => {
+    if (worn && !playing) showScope(worn);
+  }, [worn, playing]);
 
   const canvas = useRef<HTMLCanvasElement>(null);
+  const otherCanvas = useRef<HTMLCanvasElement>(null);
   const player = useRef<Player | null>(null);
   const audio = useRef<HTMLAudioElement>(null);
 
   useEffect(() => {
-    const made = new Player(source, shown, range, {
-      onFrame(n, picture) {
-        if (canvas.current) paint(canvas.current, picture);
+    const made = new Player(source, shown, range, other, scopes, {
+      onFrame(n, pair) {
+        if (canvas.current) paint(canvas.current, pair.worn);
+        if (pair.other && otherCanvas.current) paint(otherCanvas.current, pair.other);
+        if (pair.worn.scope) showScope(pair.worn);
         useBench.setState({ frame: n });
         const track = audio.current;
-        if (track && !track.paused && Math.abs(track.currentTime - n / source.rate) > 0.12) track.currentTime = n / source.rate;
+        if (track && !track.paused && Math.abs(track.currentTime - footageSeconds(source, n)) > 0.12) track.currentTime = footageSeconds(source, n);
       },
       onReady: tellReady,
       onReport,
     });
     player.current = made;
+    if (useBench.getState().playing) made.start(useBench.getState().frame);
     return () => made.stop();
-    // The player lives as long as the footage; look and range are handed to it below.
+    // The player lives as long as the shot is prepared in one way; look, range and company are handed to it below.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [source]);
-  useEffect(() => player.current?.change(shown, range), [shown, range]);
+  useEffect(() => player.current?.change(shown, range, other, scopes), [shown, range, other, scopes]);
   useEffect(() => {
     if (!playing) return;
     player.current?.start(useBench.getState().frame);
     const held = player.current;
     return () => held?.stop();
-  }, [playing, source]);
+  }, [playing]);
+  const { speed = 1 } = source.preparation;
   useEffect(() => {
     const track = audio.current;
     if (!track) return;
+    track.playbackRate = speed;
     if (playing && sound) {
-      track.currentTime = useBench.getState().frame / source.rate;
+      track.currentTime = footageSeconds(source, useBench.getState().frame);
       void track.play().catch(() => undefined);
     } else track.pause();
-  }, [playing, sound, source]);
+  }, [playing, sound, source, speed]);
 
   const stage = useRef<HTMLDivElement>(null);
+  const original = preparedSize(medium.footage!, source.preparation);
   const pan = usePan(full);
-  const size = full && !playing ? { width: footage!.width, height: footage!.height } : source;
-  const fitted = useFit(stage, size.width / size.height);
+  const size = full && !playing ? original : source;
+  const side = mode === 'side' && other !== null && !full;
+  const fitted = useFit(stage, size.width / size.height, side ? 2 : 1);
+  const otherFit = useFit(stage, other ? other.source.width / other.source.height : 1, 2);
   const style = full
-    ? { width: footage!.width / devicePixelRatio, height: footage!.height / devicePixelRatio, transform: `translate(calc(-50% + ${pan.x}px), calc(-50% + ${pan.y}px))` }
+    ? { width: original.width / devicePixelRatio, height: original.height / devicePixelRatio, transform: `translate(calc(-50% + ${pan.x}px), calc(-50% + ${pan.y}px))` }
     : fitted;
   const label = `Picture ${frame + 1} of ${source.frames}, ${shown === EMPTY_LOOK ? 'as shot' : 'worn'}`;
+  const blinked = useBlink(mode === 'blink' && other !== null);
+  const over = other && !side;
+  const clip = mode === 'wipe' ? wipePath(line, size.width / size.height) : undefined;
+  const hidden = mode === 'blink' && !blinked;
 
   return (
     <div ref={stage} className="relative min-h-0 flex-1 overflow-hidden bg-surround" {...pan.handlers} style={{ cursor: full ? 'grab' : undefined }}>
-      <div className="absolute inset-0 grid place-items-center">
-        <div className={full ? 'absolute top-1/2 left-1/2' : 'relative shrink-0'} style={style}>
+      <div className="absolute inset-0 flex items-center justify-center gap-3">
+        <div
+          className={full ? 'absolute top-1/2 left-1/2' : 'relative shrink-0'}
+          style={style}
+          onPointerMove={(e) => {
+            const box = e.currentTarget.getBoundingClientRect();
+            pointAt((e.clientX - box.left) / box.width, (e.clientY - box.top) / box.height);
+          }}
+          onPointerLeave={() => pointAt(-1, -1)}
+        >
           <PictureCanvas worn={worn} label={label} className={clsx('absolute inset-0 h-full w-full', playing && 'invisible')} />
           <canvas ref={canvas} className={clsx('absolute inset-0 h-full w-full', !playing && 'invisible')} aria-hidden />
-          {!worn && !playing && <img src={`/api/media/${medium.id}/poster`} alt="" className="absolute inset-0 h-full w-full" />}
+          {over && (
+            <div className={clsx('absolute inset-0', hidden && 'invisible')} style={{ clipPath: clip }} data-other={mode}>
+              <PictureCanvas worn={second.worn} label="Held against" className={clsx('absolute inset-0 h-full w-full object-cover', playing && 'invisible')} />
+              <canvas ref={otherCanvas} className={clsx('absolute inset-0 h-full w-full object-cover', !playing && 'invisible')} aria-hidden />
+            </div>
+          )}
+          {over && mode === 'wipe' && <WipeLine />}
+          {framing && <FramingOverlay medium={medium} source={source} />}
+          {!worn && !playing && source.preparation.shape === undefined && <img src={`/api/media/${medium.id}/poster`} alt="" className="absolute inset-0 h-full w-full" />}
         </div>
+        {side && (
+          <div className="relative shrink-0" style={otherFit} data-other="side">
+            <PictureCanvas worn={second.worn} label="Held against" className={clsx('absolute inset-0 h-full w-full', playing && 'invisible')} />
+            <canvas ref={otherCanvas} className={clsx('absolute inset-0 h-full w-full', !playing && 'invisible')} aria-hidden />
+          </div>
+        )}
       </div>
-      <div className="absolute top-2.5 left-3 flex bg-[#1b1e1f]" role="group" aria-label="What is shown">
-        {VIEWS.map(([id, name, title]) => (
-          <button
-            key={id}
-            type="button"
-            title={title}
-            aria-pressed={view === id}
-            onClick={() => useBench.setState({ view: id })}
-            className={clsx('px-2.5 py-1 text-[14px]', view === id ? 'bg-[#e6e8e7] text-[#1b1e1f]' : 'text-[#d5d9d8] hover:text-white')}
-          >
-            {name}
-          </button>
-        ))}
-      </div>
-      <div className="mono absolute top-2.5 right-3 flex gap-2 bg-[#1b1e1f] px-2 py-1 text-[#d5d9d8]">
-        <button type="button" aria-pressed={!full} className={clsx(!full && 'underline underline-offset-4')} onClick={() => useBench.setState({ zoom: 'fit' })} title="Fit (F)">
-          Fit {!full && fitted ? `${Math.round((fitted.width / footage!.width) * 100 * devicePixelRatio)} %` : ''}
-        </button>
-        <button
-          type="button"
-          aria-pressed={full}
-          className={clsx(full && 'underline underline-offset-4')}
-          onClick={() => useBench.setState({ zoom: 'full', playing: false })}
-          title="1:1, from the original (1)"
-        >
-          1:1
-        </button>
-      </div>
-      {point && <div className="mono absolute bottom-2 left-3 bg-[#1b1e1f] px-2 py-0.5 text-[#d5d9d8]">at this point of the chain</div>}
-      {error && (
-        <p role="alert" className="absolute inset-x-3 bottom-3 bg-[#1b1e1f] px-3 py-2 text-[#e6e8e7]">
-          The picture could not be rendered: {error}. Your look is kept.
+      <ViewBar stage={stage} reference={reference} percent={!full && fitted ? Math.round((fitted.width / original.width) * 100 * devicePixelRatio) : null} />
+      {point && (
+        <div className="mono absolute bottom-2 left-3 px-2 py-0.5 text-[#d5d9d8]" style={{ background: EXTRA }}>
+          at this point of the chain
+        </div>
+      )}
+      {(error ?? second.error) && (
+        <p role="alert" className="absolute inset-x-3 bottom-3 px-3 py-2 text-[#e6e8e7]" style={{ background: EXTRA }}>
+          The picture could not be rendered: {error ?? second.error}. Your look is kept.
         </p>
       )}
       {medium.hasSound && <audio ref={audio} src={`/api/media/${medium.id}/sound`} preload="auto" />}
@@ -136,35 +152,16 @@ export function Picture({ medium, source, sound, onReport }: Props) {
   );
 }
 
-/** The largest size of a shape that fits, with a margin. */
-function useFit(stage: React.RefObject<HTMLDivElement | null>, shape: number): { width: number; height: number } | undefined {
-  const [room, setRoom] = useState<{ width: number; height: number }>();
-  useEffect(() => {
-    const observer = new ResizeObserver(([entry]) => setRoom({ width: entry!.contentRect.width - 24, height: entry!.contentRect.height - 20 }));
-    observer.observe(stage.current!);
-    return () => observer.disconnect();
-  }, [stage]);
-  if (!room) return undefined;
-  const width = Math.max(16, Math.min(room.width, room.height * shape));
-  return { width: Math.round(width), height: Math.round(width / shape) };
-}
+/** The moment of the footage that a picture of the prepared shot shows. */
+const footageSeconds = ({ preparation, rate }: Source, n: number): number => ((preparation.trim?.from ?? 0) + n * (preparation.speed ?? 1)) / rate;
 
-/** Dragging moves the picture at 1:1. */
-function usePan(on: boolean) {
-  const [at, setAt] = useState({ x: 0, y: 0 });
-  const drag = useRef<{ x: number; y: number } | null>(null);
-  const handlers = on
-    ? {
-        onPointerDown: (e: PointerEvent<HTMLDivElement>) => {
-          if ((e.target as HTMLElement).closest('button')) return;
-          e.currentTarget.setPointerCapture(e.pointerId);
-          drag.current = { x: e.clientX - at.x, y: e.clientY - at.y };
-        },
-        onPointerMove: (e: PointerEvent) => drag.current && setAt({ x: e.clientX - drag.current.x, y: e.clientY - drag.current.y }),
-        onPointerUp: () => {
-          drag.current = null;
-        },
-      }
-    : {};
-  return { ...(on ? at : { x: 0, y: 0 }), handlers };
+/** True and false in turn while it is on. */
+function useBlink(on: boolean): boolean {
+  const [seen, setSeen] = useState(false);
+  useEffect(() => {
+    if (!on) return;
+    const timer = setInterval(() => setSeen((s) => !s), BLINK_MS);
+    return () => clearInterval(timer);
+  }, [on]);
+  return on && seen;
 }

@@ -5,6 +5,7 @@ import type { Source, Worn } from '../render/protocol';
 /** Widths that are tried while playing, the finest first. */
 const WIDTHS = [960, 720, 480, 320];
 const MEMORY_BYTES = 320 * 1024 * 1024;
+const bytesOf = ({ worn, other }: Pair): number => worn.pixels.byteLength + (other?.pixels.byteLength ?? 0);
 /** Pictures kept ready ahead of the one shown. */
 const AHEAD = 10;
 /** A picture may come this late before it counts as a stall, in picture times. */
@@ -20,12 +21,24 @@ export interface PlayerReport {
   readonly width: number;
 }
 
+/** A picture, and the one it is compared with. */
+export interface Pair {
+  readonly worn: Worn;
+  readonly other: Worn | null;
+}
+
+/** What is compared with while playing. */
+export interface Other {
+  readonly source: Source;
+  readonly look: Look;
+}
+
 /**
  * Plays a look over a shot: asks the workers for the pictures to come, keeps those done within a memory limit (so that a
  * loop costs nothing the second time), and lowers the size when the rate cannot be kept.
  */
 export class Player {
-  private readonly ready = new Map<number, Worn>();
+  private readonly ready = new Map<number, Pair>();
   private readonly asked = new Set<number>();
   private bytes = 0;
   private widthIndex = 0;
@@ -42,14 +55,18 @@ export class Player {
     private readonly source: Source,
     private look: Look,
     private range: { from: number; to: number },
-    private readonly events: { onFrame: (n: number, worn: Worn) => void; onReady: (frames: ReadonlySet<number>) => void; onReport: (report: PlayerReport) => void },
+    private other: Other | null,
+    private scope: boolean,
+    private readonly events: { onFrame: (n: number, pair: Pair) => void; onReady: (frames: ReadonlySet<number>) => void; onReport: (report: PlayerReport) => void },
   ) {}
 
   /** Another look or range; what was rendered for the old look is dropped. */
-  change(look: Look, range: { from: number; to: number }): void {
-    if (look !== this.look) this.drop();
+  change(look: Look, range: { from: number; to: number }, other: Other | null, scope: boolean): void {
+    if (look !== this.look || other !== this.other || scope !== this.scope) this.drop();
     this.look = look;
     this.range = range;
+    this.other = other;
+    this.scope = scope;
   }
 
   start(from: number): void {
@@ -72,8 +89,12 @@ export class Player {
   }
 
   private get size(): { width: number; height: number } {
-    const { width } = this;
-    return { width, height: Math.max(2, Math.round((this.source.height * width) / this.source.width / 2) * 2) };
+    return this.sizeOf(this.source);
+  }
+
+  private sizeOf(source: Source): { width: number; height: number } {
+    const width = Math.min(source.width, WIDTHS[this.widthIndex]!);
+    return { width, height: Math.max(2, Math.round((source.height * width) / source.width / 2) * 2) };
   }
 
   private drop(): void {
@@ -96,11 +117,11 @@ export class Player {
       if (this.ready.has(n) || this.asked.has(n)) continue;
       this.asked.add(n);
       const { generation } = this;
-      void workers.wear(this.source, n, this.look, this.size).then(
-        (worn) => {
+      void this.pair(n).then(
+        (pair) => {
           if (generation !== this.generation) return;
           this.asked.delete(n);
-          this.hold(n, worn);
+          this.hold(n, pair);
           if (this.running) this.fill();
         },
         () => this.asked.delete(n),
@@ -108,13 +129,23 @@ export class Player {
     }
   }
 
-  private hold(n: number, worn: Worn): void {
-    this.ready.set(n, worn);
-    this.bytes += worn.pixels.byteLength;
+  private async pair(n: number): Promise<Pair> {
+    const workers = preview();
+    const { other } = this;
+    const [worn, second] = await Promise.all([
+      workers.wear(this.source, n, this.look, this.size, { scope: this.scope }),
+      other ? workers.wear(other.source, n % other.source.frames, other.look, this.sizeOf(other.source)) : null,
+    ]);
+    return { worn, other: second };
+  }
+
+  private hold(n: number, pair: Pair): void {
+    this.ready.set(n, pair);
+    this.bytes += bytesOf(pair);
     // What lies farthest ahead in the loop is needed last.
     while (this.bytes > MEMORY_BYTES) {
       const far = [...this.ready.keys()].reduce((a, b) => (this.after(b, -this.at) > this.after(a, -this.at) ? b : a));
-      this.bytes -= this.ready.get(far)!.pixels.byteLength;
+      this.bytes -= bytesOf(this.ready.get(far)!);
       this.ready.delete(far);
     }
     this.events.onReady(this.frames());
@@ -129,9 +160,9 @@ export class Player {
     const now = performance.now();
     const period = 1000 / this.source.rate;
     if (now >= this.clock) {
-      const worn = this.ready.get(this.at);
-      if (worn) {
-        this.events.onFrame(this.at, worn);
+      const pair = this.ready.get(this.at);
+      if (pair) {
+        this.events.onFrame(this.at, pair);
         this.shownAt.push(now);
         this.at = this.after(this.at);
         const late = now - this.clock;

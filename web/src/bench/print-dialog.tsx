@@ -1,16 +1,18 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { Dialog } from 'radix-ui';
+import { preparedSize } from '@tin-ghost/core';
 import { api, ApiError, refresh, type Shot } from '../api/client';
 import { Button } from '../parts/button';
+import type { Source } from '../render/protocol';
 import { flushBench, useBench } from './store';
 
 const SHARES = [1, 0.5, 0.25];
 const even = (v: number): number => Math.max(16, Math.round(v / 2) * 2);
 
 /** Choosing what print is struck. */
-export function PrintDialog({ shot, open, onOpenChange }: { shot: Shot; open: boolean; onOpenChange: (open: boolean) => void }) {
-  const footage = shot.medium.footage!;
+export function PrintDialog({ shot, source, open, onOpenChange }: { shot: Shot; source: Source; open: boolean; onOpenChange: (open: boolean) => void }) {
+  const footage = { ...preparedSize(shot.medium.footage!, source.preparation), frames: source.frames, sound: shot.medium.footage!.sound };
   const keeping = useBench((s) => s.keeping);
   const loop = useBench((s) => s.loop);
   const navigate = useNavigate();

@@ -1,18 +1,22 @@
-import type { ChoiceSetting, Colour, ColourSetting, NumberSetting, Setting, ToggleSetting, Value } from '@tin-ghost/core';
+import { tooColourful, type ChoiceSetting, type Colour, type ColourSetting, type Curve, type NumberSetting, type Setting, type ToggleSetting, type Value } from '@tin-ghost/core';
 import { NumberField } from '../parts/number-field';
 import { positionOf, settle, valueAt } from '../parts/scale';
 import { Slider } from '../parts/slider';
+import { CurveEditor } from './curve-editor';
 import { onGesture } from './store';
+import { TableField } from './table-field';
 
 interface RowProps<S extends Setting, V extends Value> {
   setting: S;
   value: V;
+  /** The carrier it is meant for, whose colours have an end. */
+  carrier?: string;
   /** undefined puts the default back. */
   onChange: (value: V | undefined) => void;
 }
 
 /** One setting of a card, by its kind. */
-export function SettingRow({ setting, value, onChange }: RowProps<Setting, Value>) {
+export function SettingRow({ setting, value, carrier, onChange }: RowProps<Setting, Value>) {
   switch (setting.kind) {
     case 'number':
       return <NumberRow setting={setting} value={value as number} onChange={onChange} />;
@@ -21,7 +25,11 @@ export function SettingRow({ setting, value, onChange }: RowProps<Setting, Value
     case 'choice':
       return <ChoiceRow setting={setting} value={value as string} onChange={onChange} />;
     case 'colour':
-      return <ColourRow setting={setting} value={value as Colour} onChange={onChange} />;
+      return <ColourRow setting={setting} value={value as Colour} carrier={carrier} onChange={onChange} />;
+    case 'curve':
+      return <CurveEditor setting={setting} value={value as Curve} onChange={onChange} />;
+    case 'table':
+      return <TableField label={setting.name} value={value as string} onChange={(id) => onChange(id || undefined)} />;
   }
 }
 
@@ -80,18 +88,48 @@ const toHex = (c: Colour): string =>
     .join('')}`;
 const fromHex = (hex: string): Colour => [1, 3, 5].map((i) => Number.parseInt(hex.slice(i, i + 2), 16) / 255) as unknown as Colour;
 
-function ColourRow({ setting, value, onChange }: RowProps<ColourSetting, Colour>) {
+function ColourRow({ setting, value, carrier, onChange }: RowProps<ColourSetting, Colour>) {
+  const warning = carrier && tooColourful(value, carrier);
   return (
-    <label className="flex h-7 items-center gap-2" title={setting.says} onDoubleClick={() => onChange(undefined)}>
-      <span className="w-[92px] shrink-0">{setting.name}</span>
-      <input
-        type="color"
-        aria-label={setting.name}
-        value={toHex(value)}
-        onChange={(e) => onChange(fromHex(e.currentTarget.value))}
-        className="h-6 w-12 rounded-sm border border-rule bg-well"
-      />
-      <span className="mono text-faint">{value.map((v) => v.toFixed(2)).join(' ')}</span>
-    </label>
+    <div onDoubleClick={() => onChange(undefined)}>
+      <label className="flex h-7 items-center gap-2" title={setting.says}>
+        <span className="w-[92px] shrink-0">{setting.name}</span>
+        <input
+          type="color"
+          aria-label={setting.name}
+          value={toHex(value)}
+          onChange={(e) => onChange(fromHex(e.currentTarget.value))}
+          className="h-6 w-12 rounded-sm border border-rule bg-well"
+        />
+        <HexField key={toHex(value)} name={setting.name} value={value} onChange={onChange} />
+      </label>
+      {warning && (
+        <p role="status" className="mb-1 text-[13px] text-oxide">
+          This is {warning}.
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** A colour typed as red, green and blue from 0 to 1, or as six hexadecimal digits. */
+function HexField({ name, value, onChange }: { name: string; value: Colour; onChange: (value: Colour | undefined) => void }) {
+  const commit = (text: string): void => {
+    const hex = /^#?([0-9a-f]{6})$/i.exec(text.trim());
+    const numbers = text
+      .trim()
+      .split(/[\s,]+/)
+      .map(Number);
+    if (hex) onChange(fromHex(`#${hex[1]}`));
+    else if (numbers.length === 3 && numbers.every((v) => v >= 0 && v <= 1)) onChange(numbers as unknown as Colour);
+  };
+  return (
+    <input
+      aria-label={`${name}, red green blue`}
+      className="mono w-0 flex-1 rounded-sm border border-rule bg-well px-1"
+      defaultValue={value.map((v) => v.toFixed(2)).join(' ')}
+      onBlur={(e) => commit(e.currentTarget.value)}
+      onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+    />
   );
 }

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import clsx from 'clsx';
 import { api, refresh, type Reel, type Shot } from '../api/client';
@@ -6,7 +7,7 @@ import { Button } from '../parts/button';
 import { Sendings } from '../parts/use-files';
 
 /** The shots of the reel, narrow, on the left. */
-export function ShotsRail({ reel, shotId, onAdd }: { reel: Reel; shotId: string; onAdd: () => void }) {
+export function ShotsRail({ reel, shotId, onAdd, children }: { reel: Reel; shotId: string; onAdd: () => void; children?: ReactNode }) {
   return (
     <aside className="flex w-[108px] shrink-0 flex-col overflow-y-auto border-r border-rule px-2.5 py-2.5" aria-label="Shots">
       <h2 className="label mb-1.5">Shots</h2>
@@ -19,6 +20,7 @@ export function ShotsRail({ reel, shotId, onAdd }: { reel: Reel; shotId: string;
         Add footage
       </Button>
       <Sendings />
+      {children}
     </aside>
   );
 }

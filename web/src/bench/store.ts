@@ -1,8 +1,8 @@
 import { temporal } from 'zundo';
 import { create, useStore, type StoreApi, type UseBoundStore } from 'zustand';
-import { EMPTY_LOOK, type Act, type Look } from '@tin-ghost/core';
+import { AS_SHOT, EMPTY_LOOK, type Act, type Look, type Preparation } from '@tin-ghost/core';
 import type { Shot } from '../api/client';
-import { draftOf, Keeper, type Keeping } from './keeper';
+import { draftOf, Keeper, type Keeping, type Work } from './keeper';
 import { sameUse, traitUseAt, type UseAt } from './look-edits';
 
 /** A point of the chain at which the picture is looked at. */
@@ -15,7 +15,12 @@ export interface ChainPoint {
 interface BenchState {
   shotId: string | null;
   look: Look;
+  preparation: Preparation;
+  /** The use whose card is open; the shot's own card where `shotOpen` is set. */
   selected: UseAt | null;
+  shotOpen: boolean;
+  /** The picture is dragged under its mask. */
+  framing: boolean;
   frame: number;
   playing: boolean;
   /** Whole shot, or two seconds about the picture. */
@@ -33,7 +38,10 @@ export const useBench = create<BenchState>()(
     (): BenchState => ({
       shotId: null,
       look: EMPTY_LOOK,
+      preparation: AS_SHOT,
       selected: null,
+      shotOpen: false,
+      framing: false,
       frame: 0,
       playing: false,
       loop: null,
@@ -43,7 +51,7 @@ export const useBench = create<BenchState>()(
       point: null,
       keeping: { state: 'kept', at: null },
     }),
-    { partialize: ({ look }) => ({ look }), equality: (a, b) => a.look === b.look, limit: 400 },
+    { partialize: ({ look, preparation }) => ({ look, preparation }), equality: (a, b) => a.look === b.look && a.preparation === b.preparation, limit: 400 },
   ),
 );
 
@@ -52,7 +60,9 @@ export const useHistory = <T>(pick: (state: { pastStates: unknown[]; futureState
   useStore(history as unknown as UseBoundStore<StoreApi<{ pastStates: unknown[]; futureStates: unknown[] }>>, pick);
 
 let keeper: Keeper | undefined;
-let gesture: Look | null = null;
+let gesture: Work | null = null;
+
+const workOf = ({ look, preparation }: Work): Work => ({ look, preparation });
 
 /** Puts a shot on the bench; what this browser still holds of it, unsent, comes back. */
 export function openShot(shot: Shot): void {
@@ -63,7 +73,10 @@ export function openShot(shot: Shot): void {
   useBench.setState({
     shotId: shot.id,
     look: shot.look,
+    preparation: shot.preparation,
     selected: null,
+    shotOpen: false,
+    framing: false,
     frame: 0,
     playing: false,
     loop: null,
@@ -72,46 +85,54 @@ export function openShot(shot: Shot): void {
   });
   history.getState().clear();
   history.getState().resume();
-  if (!draft || JSON.stringify(draft.look) === JSON.stringify(shot.look)) return keeper.forget();
-  if (draft.revision === shot.revision) changeLook(draft.look);
-  else {
-    useBench.setState({ look: draft.look, keeping: { state: 'contested', revision: shot.revision, look: shot.look } });
-  }
+  if (!draft || JSON.stringify(workOf(draft)) === JSON.stringify(workOf(shot))) return keeper.forget();
+  if (draft.revision === shot.revision) change(workOf(draft));
+  else useBench.setState({ ...workOf(draft), keeping: { state: 'contested', revision: shot.revision, work: workOf(shot) } });
+}
+
+function change(state: Partial<BenchState>): void {
+  useBench.setState(state);
+  keeper?.keep(workOf(useBench.getState()));
 }
 
 /** Changes the look: undoable, and kept. */
 export function changeLook(look: Look, selected?: UseAt | null): void {
-  useBench.setState(selected === undefined ? { look } : { look, selected });
-  keeper?.keep(look);
+  change(selected === undefined ? { look } : { look, selected, shotOpen: false });
+}
+
+/** Changes how the shot is prepared: undoable, and kept. What is undefined goes back to how it was shot. */
+export function changePreparation(more: Partial<Preparation>): void {
+  const next = Object.fromEntries(Object.entries({ ...useBench.getState().preparation, ...more }).filter(([, v]) => v !== undefined));
+  change({ preparation: next as Preparation });
 }
 
 /** A drag is one step back, however many values it passes. */
 export function beginGesture(): void {
   if (gesture) return;
-  gesture = useBench.getState().look;
+  gesture = workOf(useBench.getState());
   history.getState().pause();
 }
 
 export function endGesture(): void {
   if (!gesture) return;
-  const { look } = useBench.getState();
+  const work = workOf(useBench.getState());
   const before = gesture;
   gesture = null;
-  useBench.setState({ look: before });
+  useBench.setState(before);
   history.getState().resume();
-  useBench.setState({ look });
+  useBench.setState(work);
 }
 
 export const onGesture = (phase: 'begin' | 'end'): void => (phase === 'begin' ? beginGesture() : endGesture());
 
 function step(go: () => void): void {
   endGesture();
-  const before = useBench.getState().look;
+  const before = workOf(useBench.getState());
   go();
-  const { look, selected } = useBench.getState();
-  if (look === before) return;
+  const { look, preparation, selected } = useBench.getState();
+  if (look === before.look && preparation === before.preparation) return;
   if (!traitUseAt(look, selected)) useBench.setState({ selected: null });
-  keeper?.keep(look);
+  keeper?.keep({ look, preparation });
 }
 
 export const undo = (): void => step(() => history.getState().undo());
@@ -119,14 +140,17 @@ export const redo = (): void => step(() => history.getState().redo());
 
 /** Of two changes made in two places, this one is taken. */
 export function settleContest(take: 'mine' | 'theirs'): void {
-  const { keeping, look } = useBench.getState();
+  const { keeping, ...state } = useBench.getState();
   if (keeping.state !== 'contested' || !keeper) return;
   keeper.rebase(keeping.revision);
-  if (take === 'mine') return keeper.keep(look);
+  if (take === 'mine') return keeper.keep(workOf(state));
   keeper.forget();
-  useBench.setState({ look: keeping.look, selected: null, keeping: { state: 'kept', at: new Date() } });
+  useBench.setState({ ...keeping.work, selected: null, keeping: { state: 'kept', at: new Date() } });
 }
 
 export const flushBench = (): void => keeper?.flush();
 
-export const select = (at: UseAt | null): void => useBench.setState((s) => ({ selected: sameUse(s.selected, at) ? s.selected : at }));
+export const select = (at: UseAt | null): void => useBench.setState((s) => ({ selected: sameUse(s.selected, at) ? s.selected : at, shotOpen: false, framing: false }));
+
+/** Opens the shot's own card. */
+export const selectShot = (): void => useBench.setState({ selected: null, shotOpen: true });

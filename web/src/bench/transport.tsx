@@ -3,6 +3,7 @@ import { timecode } from '../api/footage';
 import { Button } from '../parts/button';
 import type { Source } from '../render/protocol';
 import type { PlayerReport } from './player';
+import { toggleScopes, useScopes } from './scope-store';
 import { useBench } from './store';
 
 const LOOP_SECONDS = 2;
@@ -32,6 +33,7 @@ interface Props {
 
 export function Transport({ source, report, sound, onSound }: Props) {
   const { frame, playing, loop } = useBench();
+  const scopes = useScopes((s) => s.open);
   const rate = Math.round(source.rate * 100) / 100;
   return (
     <div className="flex h-9 shrink-0 items-center gap-2 border-y border-rule px-3">
@@ -54,6 +56,9 @@ export function Transport({ source, report, sound, onSound }: Props) {
       <span className="mono text-faint">{playing && report ? `${report.shown} of ${rate} a second at ${report.width} wide` : `${rate} a second`}</span>
       <Button aria-pressed={loop !== null} className={loop ? '!border-oxide text-oxide' : ''} title="Loop two seconds from here (L)" onClick={() => toggleLoop(source)}>
         Loop {LOOP_SECONDS} s
+      </Button>
+      <Button aria-pressed={scopes} className={scopes ? '!border-oxide text-oxide' : ''} onClick={toggleScopes} title="Scopes beside the card (V)">
+        Scopes
       </Button>
       {sound !== null && (
         <Button aria-pressed={sound} className={sound ? '!border-oxide text-oxide' : ''} onClick={onSound} title="Sound (S)">

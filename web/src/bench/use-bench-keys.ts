@@ -3,6 +3,8 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import { useLights } from '../parts/top-bar';
 import type { Source } from '../render/protocol';
 import { changeUse, removeUse, traitUseAt } from './look-edits';
+import { MODES, useCompare } from './compare';
+import { toggleScopes } from './scope-store';
 import { changeLook, redo, undo, useBench } from './store';
 import { stepFrame, toggleLoop, togglePlay } from './transport';
 
@@ -22,6 +24,9 @@ export function useBenchKeys(source: Source | null, actions: { onSound: () => vo
   useHotkeys('w', () => useBench.setState((s) => ({ view: s.view === 'worn' ? 'asShot' : 'worn' })), on);
   useHotkeys('f', () => useBench.setState({ zoom: 'fit' }), on);
   useHotkeys('1', () => useBench.setState({ zoom: 'full', playing: false }), on);
+  useHotkeys('v', toggleScopes, on);
+  useHotkeys('c', () => useCompare.setState((s) => ({ mode: MODES[(MODES.indexOf(s.mode) + 1) % MODES.length]! })), on);
+  useHotkeys('g', () => document.querySelector<HTMLButtonElement>('[data-full-screen]')?.click(), on);
   useHotkeys('l', () => toggleLoop(source!), on);
   useHotkeys('s', actions.onSound, on);
   useHotkeys('d', () => useLights.getState().flip(), anywhere);

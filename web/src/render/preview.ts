@@ -1,9 +1,16 @@
 import type { Look } from '@tin-ghost/core';
-import type { Reply, Source, Want, Worn } from './protocol';
+import type { Envelope, Order, Reply, ResultOf, Source, Want, Worn } from './protocol';
 
 interface Waiting {
-  resolve(worn: Worn): void;
+  resolve(result: unknown): void;
   reject(error: Error): void;
+}
+
+/** What may be asked of a picture besides the look. */
+export interface WearOptions {
+  readonly original?: boolean;
+  readonly editing?: Want['editing'];
+  readonly scope?: boolean;
 }
 
 /** More workers than this would only compete with the page and the decoder. */
@@ -23,7 +30,7 @@ export class Preview {
         const waiting = this.waiting.get(data.id);
         this.waiting.delete(data.id);
         if ('error' in data) waiting?.reject(new Error(data.error));
-        else waiting?.resolve(data);
+        else waiting?.resolve(data.result);
       };
       return entry;
     });
@@ -33,21 +40,25 @@ export class Preview {
     return this.workers.length;
   }
 
-  /** Pictures under way. */
+  /** Orders under way. */
   get load(): number {
     return this.workers.reduce((sum, entry) => sum + entry.load, 0);
   }
 
-  /** One picture from the least busy worker. */
-  wear(source: Source, n: number, look: Look, size: { width: number; height: number }, original = false, editing: Want['editing'] = null): Promise<Worn> {
+  /** Has the least busy worker do something. */
+  ask<O extends Order>(order: O): Promise<ResultOf<O>> {
     const entry = this.workers.reduce((a, b) => (b.load < a.load ? b : a));
     entry.load++;
     const id = this.next++;
-    const want: Want = { id, source, n, look, ...size, original, editing };
     return new Promise((resolve, reject) => {
-      this.waiting.set(id, { resolve, reject });
-      entry.worker.postMessage(want);
+      this.waiting.set(id, { resolve: resolve as Waiting['resolve'], reject });
+      entry.worker.postMessage({ id, order } satisfies Envelope);
     });
+  }
+
+  /** One picture. */
+  wear(source: Source, n: number, look: Look, size: { width: number; height: number }, { original = false, editing = null, scope = false }: WearOptions = {}): Promise<Worn> {
+    return this.ask({ kind: 'wear', source, n, look, width: size.width, height: size.height, original, editing, scope });
   }
 }
 

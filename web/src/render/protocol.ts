@@ -1,17 +1,29 @@
-import type { Look } from '@tin-ghost/core';
+import type { Figures, Look, Match, Preparation } from '@tin-ghost/core';
 
 /** A proxy to take pictures from. */
-export interface Source {
+export interface Proxy {
   readonly mediaId: string;
   readonly width: number;
   readonly height: number;
+  readonly frames: number;
+}
+
+/** A shot as it is prepared: what the looks are worn on. */
+export interface Source {
+  readonly mediaId: string;
+  readonly proxy: Proxy;
+  readonly preparation: Preparation;
+  /** Of the prepared picture, at the proxy's size. */
+  readonly width: number;
+  readonly height: number;
   readonly rate: number;
+  /** Pictures of the prepared shot. */
   readonly frames: number;
 }
 
 /** A picture wanted from a render worker. */
 export interface Want {
-  readonly id: number;
+  readonly kind: 'wear';
   readonly source: Source;
   readonly n: number;
   readonly look: Look;
@@ -22,15 +34,71 @@ export interface Want {
   readonly editing: { readonly life: number; readonly index: number } | null;
   /** From the original footage rather than the proxy, for looking at 1:1. */
   readonly original: boolean;
+  /** Counts for the scopes, too. */
+  readonly scope: boolean;
+}
+
+/** A setting wanted that brings a shot's figures to a reference's. */
+export interface WantMatch {
+  readonly kind: 'match';
+  readonly source: Source;
+  readonly look: Look;
+  readonly reference: Source;
+}
+
+/** The figures of a shot or a reference, over its time. */
+export interface WantFigures {
+  readonly kind: 'figures';
+  readonly source: Source;
+}
+
+/** A look's colour as the text of a .cube file. */
+export interface WantCube {
+  readonly kind: 'cube';
+  readonly look: Look;
+  readonly points: number;
+}
+
+export type Order = Want | WantMatch | WantFigures | WantCube;
+
+/** Values of a picture as scopes draw them: how dark each place is, 0..255. */
+export interface ScopeData {
+  /** Luma, red, green, blue: for each of COLUMNS columns 256 levels, 0 first. */
+  readonly waves: readonly Uint8Array[];
+  readonly vector: Uint8Array;
+  /** Luma, red, green, blue by level, each to the highest of its own, 0..1. */
+  readonly bins: readonly Float32Array[];
+  /** Shares of the pixels that have a channel below black or above white. */
+  readonly below: number;
+  readonly above: number;
+  /** Luma below which a share of the pixels lies: 1, 50 and 99 of a hundred. */
+  readonly low: number;
+  readonly median: number;
+  readonly high: number;
 }
 
 export interface Worn {
-  readonly id: number;
   readonly width: number;
   readonly height: number;
   readonly pixels: ArrayBuffer;
   /** Of the wearing alone. */
   readonly milliseconds: number;
+  /** Of counting for the scopes. */
+  readonly counting: number;
+  readonly scope?: ScopeData;
 }
 
-export type Reply = Worn | { readonly id: number; readonly error: string };
+export interface Results {
+  wear: Worn;
+  match: Match;
+  figures: Figures;
+  cube: { readonly text: string; readonly left: readonly string[] };
+}
+export type ResultOf<O extends Order> = Results[O['kind']];
+
+export interface Envelope {
+  readonly id: number;
+  readonly order: Order;
+}
+
+export type Reply = { readonly id: number; readonly result: Results[keyof Results] } | { readonly id: number; readonly error: string };

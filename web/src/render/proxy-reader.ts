@@ -1,6 +1,6 @@
 import { ALL_FORMATS, CustomSource, EncodedPacketSink, Input } from 'mediabunny';
 import { splitPlanes, type Encoding, type RawFrame } from '@tin-ghost/core';
-import type { Source } from './protocol';
+import type { Proxy } from './protocol';
 
 /** What every proxy is coded in; see the server's intake. */
 const PROXY_ENCODING: Encoding = { layout: 'yuv', bits: 8, subX: 1, subY: 1, matrix: 'bt709', range: 'limited' };
@@ -14,7 +14,10 @@ export class ProxyReader {
   private failed: ((error: Error) => void) | undefined;
   private turn: Promise<unknown> = Promise.resolve();
 
-  constructor(private readonly source: Source) {}
+  constructor(
+    private readonly source: Proxy,
+    private readonly rate: number,
+  ) {}
 
   /** Picture `n`. Throws Error where the proxy cannot be fetched or decoded. */
   read(n: number): Promise<RawFrame> {
@@ -56,7 +59,7 @@ export class ProxyReader {
   private async decode(n: number): Promise<RawFrame> {
     const { sink, decoder } = await this.open();
     // The middle of the picture's time, clear of rounding at its ends.
-    const packet = await sink.getPacket((n + 0.5) / this.source.rate);
+    const packet = await sink.getPacket((n + 0.5) / this.rate);
     if (!packet) throw new Error(`the preview has no picture ${n}`);
     const frame = await new Promise<VideoFrame>((resolve, reject) => {
       this.got = resolve;
@@ -97,7 +100,7 @@ function proxySource(url: string): CustomSource {
   });
 }
 
-async function planesOf(frame: VideoFrame, { width, height }: Source): Promise<RawFrame> {
+async function planesOf(frame: VideoFrame, { width, height }: Proxy): Promise<RawFrame> {
   const data = new Uint8Array(frame.allocationSize());
   await frame.copyTo(data);
   if (frame.format === 'I420') return splitPlanes(data, width, height, PROXY_ENCODING);

@@ -1,34 +1,59 @@
-/** Renders previews with the engine that strikes the prints. */
-import { Engine, Kept, Plan, sourcePicture, splitPlanes, type Encoding, type RawFrame } from '@tin-ghost/core';
+/** Renders previews with the engine that strikes the prints, and measures them. */
+import {
+  AS_SHOT,
+  bakeCube,
+  cubeText,
+  EMPTY_LOOK,
+  Engine,
+  Kept,
+  match,
+  Measure,
+  parseCube,
+  Plan,
+  pointwise,
+  preparedSize,
+  Scope,
+  sourcePicture,
+  tableIds,
+  type ColourTable,
+  type Figures,
+  type Look,
+  type Preparation,
+  type RawFrame,
+} from '@tin-ghost/core';
 import kernels from '@tin-ghost/core/kernels.wasm?url';
-import { ProxyReader } from './proxy-reader';
-import type { Reply, Source, Want } from './protocol';
+import { shotFrame } from './frames';
+import type { Envelope, Order, Reply, Results, Source, Want } from './protocol';
+import { scopeBuffers, scopeData } from './scope-data';
 
 const KEPT_PLANS = 4;
-const KEPT_READERS = 8;
+/** Figures are taken of pictures this wide, and of so many over a shot's time. */
+const MEASURED_WIDTH = 200;
+const MEASURED_PICTURES = 5;
 
-const engine = fetch(kernels)
+const ready = fetch(kernels)
   .then((response) => response.arrayBuffer())
   .then((bytes) => Engine.create(bytes));
 const plans = new Map<string, Plan>();
-const readers = new Map<string, ProxyReader>();
-let lastOriginal: { key: string; frame: RawFrame } | undefined;
+const tables = new Map<string, Promise<ColourTable | null>>();
+let scope: Scope | undefined;
+let kept: Kept | undefined;
 
-function readerOf(source: Source): ProxyReader {
-  let reader = readers.get(source.mediaId);
-  if (!reader) {
-    reader = new ProxyReader(source);
-    readers.set(source.mediaId, reader);
-    if (readers.size > KEPT_READERS) {
-      const [oldest, old] = readers.entries().next().value!;
-      old.close();
-      readers.delete(oldest);
-    }
+/** A table by its identity; null where the server has none. */
+function tableOf(id: string): Promise<ColourTable | null> {
+  let found = tables.get(id);
+  if (!found) {
+    found = fetch(`/api/tables/${encodeURIComponent(id)}`).then(async (response) => (response.ok ? parseCube(await response.text()) : null));
+    found.catch(() => tables.delete(id));
+    tables.set(id, found);
   }
-  return reader;
+  return found;
 }
 
-let kept: Kept | undefined;
+async function tablesFor(look: Look, preparation: Preparation): Promise<Record<string, ColourTable>> {
+  const found = await Promise.all(tableIds(look, preparation).map(async (id) => [id, await tableOf(id)] as const));
+  return Object.fromEntries(found.filter((entry): entry is [string, ColourTable] => entry[1] !== null));
+}
 
 /** Where the picture before the use that is being changed is kept; one at a time. */
 function keptFor({ editing, source, original }: Want): Kept | undefined {
@@ -41,21 +66,11 @@ function keptFor({ editing, source, original }: Want): Kept | undefined {
   return kept;
 }
 
-/** A picture of the original, as the server's decoder gives it. */
-async function originalOf({ source }: Want, n: number): Promise<RawFrame> {
-  const key = `${source.mediaId}:${n}`;
-  if (lastOriginal?.key === key) return lastOriginal.frame;
-  const response = await fetch(`/api/media/${source.mediaId}/frames/${n}`);
-  if (!response.ok) throw new Error(((await response.json()) as { error: { message: string } }).error.message);
-  const { width, height, encoding } = JSON.parse(response.headers.get('x-picture')!) as { width: number; height: number; encoding: Encoding };
-  const frame = splitPlanes(new Uint8Array(await response.arrayBuffer()), width, height, encoding);
-  lastOriginal = { key, frame };
-  return frame;
-}
-
-async function planFor(want: Want, frame: RawFrame, width: number, height: number): Promise<Plan> {
-  const { look, source } = want;
-  const key = JSON.stringify([look, frame.width, frame.height, frame.encoding, width, height, source.rate]);
+async function planFor(look: Look, source: Source, frame: RawFrame, width: number, height: number): Promise<Plan> {
+  const { preparation, rate } = source;
+  const key = JSON.stringify([look, preparation, frame.width, frame.height, frame.encoding, width, height, rate]);
+  const found = await tablesFor(look, preparation);
+  const engine = await ready;
   let plan = plans.get(key);
   if (plan) plans.delete(key);
   else {
@@ -65,24 +80,92 @@ async function planFor(want: Want, frame: RawFrame, width: number, height: numbe
       plans.delete(oldest);
     }
     const { encoding } = frame;
-    plan = new Plan(await engine, look, { source: { width: frame.width, height: frame.height, encoding }, target: { width, height, encoding: 'rgba' }, rate: source.rate });
+    plan = new Plan(engine, look, {
+      source: { width: frame.width, height: frame.height, encoding },
+      target: { width, height, encoding: 'rgba' },
+      rate,
+      preparation,
+      tables: found,
+    });
   }
   plans.set(key, plan);
   return plan;
 }
 
-async function wear(want: Want): Promise<Reply> {
-  const shown = Math.min(want.source.frames - 1, sourcePicture(want.look, want.n, want.source.rate));
-  const frame = want.original ? await originalOf(want, shown) : await readerOf(want.source).read(shown);
-  const { width, height } = want.original ? frame : want;
-  const plan = await planFor(want, frame, width, height);
+async function wear(want: Want): Promise<Results['wear']> {
+  const { source, look } = want;
+  const shown = sourcePicture(look, want.n, source.rate);
+  const frame = await shotFrame(source, shown, want.original);
+  const { width, height } = want.original ? preparedSize(frame, source.preparation) : want;
+  const plan = await planFor(look, source, frame, width, height);
   const from = performance.now();
-  const [pixels] = plan.render(want.n, frame, keptFor(want));
-  return { id: want.id, width, height, pixels: pixels!.buffer as ArrayBuffer, milliseconds: performance.now() - from };
+  if (!want.scope) {
+    const [pixels] = plan.render(want.n, frame, keptFor(want));
+    return { width, height, pixels: pixels!.buffer as ArrayBuffer, milliseconds: performance.now() - from, counting: 0 };
+  }
+  const { planes, below, above } = plan.renderCounted(want.n, frame, keptFor(want));
+  const milliseconds = performance.now() - from;
+  scope ??= new Scope(await ready);
+  const data = scopeData(scope.count(planes[0]!, width, height), { below, above });
+  return { width, height, pixels: planes[0]!.buffer as ArrayBuffer, milliseconds, counting: performance.now() - from - milliseconds, scope: data };
 }
 
-self.onmessage = ({ data: want }: MessageEvent<Want>) => {
-  void wear(want)
-    .catch((error: unknown): Reply => ({ id: want.id, error: error instanceof Error ? error.message : String(error) }))
-    .then((reply) => self.postMessage(reply, { transfer: 'pixels' in reply ? [reply.pixels] : [] }));
+/** Pictures of a shot at even distances, as their prepared values, small. */
+async function samples(source: Source, look: Look): Promise<RawFrame[]> {
+  const engine = await ready;
+  const count = Math.min(MEASURED_PICTURES, source.frames);
+  const width = Math.min(MEASURED_WIDTH, source.width);
+  const height = Math.max(1, Math.round((source.height * width) / source.width));
+  const encoding = { layout: 'rgb', bits: 16, subX: 0, subY: 0, matrix: 'bt709', range: 'full' } as const;
+  const found = await tablesFor(look, source.preparation);
+  const frames: RawFrame[] = [];
+  for (let i = 0; i < count; i++) {
+    const n = Math.floor(((i + 0.5) * source.frames) / count);
+    const frame = await shotFrame(source, n, false);
+    const plan = new Plan(engine, look, {
+      source: { width: frame.width, height: frame.height, encoding: frame.encoding },
+      target: { width, height, encoding },
+      rate: source.rate,
+      preparation: source.preparation,
+      tables: found,
+    });
+    frames.push({ width, height, encoding, planes: plan.render(n, frame) });
+    plan.dispose();
+  }
+  return frames;
+}
+
+async function figures(source: Source): Promise<Figures> {
+  const measure = new Measure();
+  for (const frame of await samples(source, EMPTY_LOOK)) {
+    const [r, g, b] = frame.planes.map((p) => new Uint16Array(p.buffer, p.byteOffset, p.length / 2));
+    measure.add(r!, g!, b!, 1, 1 / 65535);
+  }
+  return measure.figures();
+}
+
+async function run(order: Order): Promise<Results[keyof Results]> {
+  switch (order.kind) {
+    case 'wear':
+      return wear(order);
+    case 'figures':
+      return figures(order.source);
+    case 'match': {
+      // What is measured is the shot with its look's own colour, without its wear.
+      const colour: Look = { ...order.look, lives: order.look.lives.map((life) => ({ carrier: 'none', traits: life.traits.filter(pointwise) })) };
+      const reference = await figures(order.reference);
+      return match(await ready, await samples(order.source, colour), reference, EMPTY_LOOK);
+    }
+    case 'cube': {
+      const { table, left } = bakeCube(await ready, order.look, order.points, await tablesFor(order.look, AS_SHOT));
+      return { text: cubeText(table), left };
+    }
+  }
+}
+
+self.onmessage = ({ data: { id, order } }: MessageEvent<Envelope>) => {
+  void run(order)
+    .then((result): [Reply, ArrayBuffer[]] => [{ id, result }, 'pixels' in result ? [result.pixels, ...(result.scope ? scopeBuffers(result.scope) : [])] : []])
+    .catch((error: unknown): [Reply, ArrayBuffer[]] => [{ id, error: error instanceof Error ? error.message : String(error) }, []])
+    .then(([reply, transfer]) => self.postMessage(reply, { transfer }));
 };

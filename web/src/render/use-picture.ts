@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Look } from '@tin-ghost/core';
-import { preview } from './preview';
-import type { Source, Want, Worn } from './protocol';
+import { preview, type WearOptions } from './preview';
+import type { Source, Worn } from './protocol';
 
 /**
  * The picture of a look at a moment, always the newest: while one is being rendered, what comes meanwhile waits, and
@@ -12,8 +12,7 @@ export function usePicture(
   n: number,
   look: Look,
   size: { width: number; height: number },
-  original = false,
-  editing: Want['editing'] = null,
+  { original = false, editing = null, scope = false }: WearOptions = {},
 ): { worn: Worn | null; error: string | null } {
   const [state, setState] = useState<{ worn: Worn | null; error: string | null }>({ worn: null, error: null });
   const wanted = useRef<(() => Promise<void>) | null>(null);
@@ -24,7 +23,7 @@ export function usePicture(
     if (!source) return;
     wanted.current = () =>
       preview()
-        .wear(source, n, look, { width, height }, original, editing)
+        .wear(source, n, look, { width, height }, { original, editing, scope })
         .then(
           (worn) => setState({ worn, error: null }),
           (error: Error) => setState((held) => ({ ...held, error: error.message })),
@@ -40,7 +39,7 @@ export function usePicture(
       busy.current = false;
     };
     void go();
-  }, [source, n, look, width, height, original, editing]);
+  }, [source, n, look, width, height, original, editing, scope]);
 
   return state;
 }

@@ -2,7 +2,7 @@ import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { carrierById, traitById, type Look } from '@tin-ghost/core';
 import { api, refresh, useLooks, useReels, type StoredLook } from '../api/client';
-import { sourceOf } from '../bench/picture';
+import { sourceOf } from '../bench/source';
 import { Button } from '../parts/button';
 import { TopBar } from '../parts/top-bar';
 import { PictureCanvas } from '../render/canvas';

@@ -1,0 +1,62 @@
+import { useRef } from 'react';
+import { toast } from 'sonner';
+import { cdlText, parseCdl, type Cdl, type CdlKind, type TraitUse, type Value } from '@tin-ghost/core';
+import { Button } from '../parts/button';
+
+const CHANNELS = ['Red', 'Green', 'Blue'] as const;
+const KINDS: readonly CdlKind[] = ['cdl', 'ccc', 'cc'];
+
+/** The settings of the trait as a correction. */
+export function cdlOf(use: TraitUse): Cdl {
+  const of = (key: string, rest: number): number => (use.settings?.[key] as number | undefined) ?? rest;
+  const three = (part: string, rest: number) => CHANNELS.map((c) => of(`${part}${c}`, rest)) as unknown as Cdl['slope'];
+  return { id: use.name ?? 'tin-ghost', slope: three('slope', 1), offset: three('offset', 0), power: three('power', 1), saturation: of('saturation', 1) };
+}
+
+/** A correction as settings of the trait. */
+export function settingsOf({ slope, offset, power, saturation }: Cdl): Record<string, Value> {
+  const parts = { slope, offset, power };
+  return { ...Object.fromEntries(Object.entries(parts).flatMap(([part, values]) => CHANNELS.map((c, i) => [`${part}${c}`, values[i]!]))), saturation };
+}
+
+/** Corrections in and out as .cdl, .ccc and .cc files. */
+export function CdlFiles({ use, onTake }: { use: TraitUse; onTake: (settings: Record<string, Value>, name: string) => void }) {
+  const file = useRef<HTMLInputElement>(null);
+  const read = async (chosen: File): Promise<void> => {
+    try {
+      const [first, ...rest] = parseCdl(await chosen.text());
+      onTake(settingsOf(first!), first!.id || chosen.name.replace(/\.[^.]+$/, ''));
+      if (rest.length) toast(`${chosen.name} holds ${rest.length + 1} corrections; the first is taken.`);
+    } catch (error) {
+      toast.error(`${chosen.name}: ${(error as Error).message}`, { duration: 15_000 });
+    }
+  };
+  return (
+    <div className="mt-2 flex flex-wrap items-center gap-2">
+      <Button onClick={() => file.current?.click()}>Open a file</Button>
+      <span className="text-faint">as</span>
+      {KINDS.map((kind) => (
+        <a
+          key={kind}
+          className="mono rounded-sm border border-rule bg-tin px-2 py-1 hover:bg-well"
+          download={`${use.name ?? 'correction'}.${kind}`}
+          href={`data:application/xml,${encodeURIComponent(cdlText([cdlOf(use)], kind))}`}
+        >
+          .{kind}
+        </a>
+      ))}
+      <input
+        ref={file}
+        type="file"
+        accept=".cdl,.ccc,.cc"
+        hidden
+        aria-label="File of corrections"
+        onChange={(e) => {
+          const chosen = e.currentTarget.files?.[0];
+          e.currentTarget.value = '';
+          if (chosen) void read(chosen);
+        }}
+      />
+    </div>
+  );
+}

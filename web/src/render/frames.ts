@@ -1,0 +1,43 @@
+import { footageParts, pictureBetween, splitPlanes, type Encoding, type RawFrame } from '@tin-ghost/core';
+import { ProxyReader } from './proxy-reader';
+import type { Proxy, Source } from './protocol';
+
+const KEPT_READERS = 8;
+
+const readers = new Map<string, ProxyReader>();
+const originals = new Map<string, RawFrame>();
+
+function readerOf(proxy: Proxy, rate: number): ProxyReader {
+  let reader = readers.get(proxy.mediaId);
+  if (!reader) {
+    reader = new ProxyReader(proxy, rate);
+    readers.set(proxy.mediaId, reader);
+    if (readers.size > KEPT_READERS) {
+      const [oldest, old] = readers.entries().next().value!;
+      old.close();
+      readers.delete(oldest);
+    }
+  }
+  return reader;
+}
+
+/** A picture of the original, as the server's decoder gives it. */
+async function originalOf(mediaId: string, n: number): Promise<RawFrame> {
+  const key = `${mediaId}:${n}`;
+  const known = originals.get(key);
+  if (known) return known;
+  const response = await fetch(`/api/media/${mediaId}/frames/${n}`);
+  if (!response.ok) throw new Error(((await response.json()) as { error: { message: string } }).error.message);
+  const { width, height, encoding } = JSON.parse(response.headers.get('x-picture')!) as { width: number; height: number; encoding: Encoding };
+  const frame = splitPlanes(new Uint8Array(await response.arrayBuffer()), width, height, encoding);
+  originals.set(key, frame);
+  if (originals.size > 2) originals.delete(originals.keys().next().value!);
+  return frame;
+}
+
+/** Picture `n` of a prepared shot as the plan takes it: of its proxy or of its original, made from as many as share in it. */
+export async function shotFrame(source: Source, n: number, original: boolean): Promise<RawFrame> {
+  const parts = footageParts(source.proxy.frames, source.preparation, Math.min(source.frames - 1, n));
+  const frames = await Promise.all(parts.map(({ picture }) => (original ? originalOf(source.mediaId, picture) : readerOf(source.proxy, source.rate).read(picture))));
+  return pictureBetween(frames, parts, source.preparation.between === 'motion');
+}
