@@ -5,10 +5,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import pg from 'pg';
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { EMPTY_LOOK, Plan, shippedLook, type Look, type RawFrame } from '@tin-ghost/core';
 import { decodeOne, newEngine, probe } from '@tin-ghost/media';
+import { handsOn, hashOf, withDatabase } from './hands';
 import { openApp, openBrowser, pictureOf, type App } from './stage.mjs';
 
 const admin = process.env.TEST_DATABASE_URL!;
@@ -20,16 +20,9 @@ let closeBrowser: () => Promise<void>;
 let page: Page;
 let demo: { id: string; shots: { id: string; name: string; medium: { id: string } }[] };
 
-async function withAdmin(sql: string): Promise<void> {
-  const client = new pg.Client({ connectionString: admin });
-  await client.connect();
-  await client.query(sql);
-  await client.end();
-}
-
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'tin-ghost-e2e-'));
-  await withAdmin(`create database ${database}`);
+  await withDatabase(admin, `create database ${database}`);
   app = await openApp(admin.replace(/[^/]*$/, database));
   ({ browser, close: closeBrowser } = await openBrowser());
   page = await browser.newPage();
@@ -38,33 +31,13 @@ beforeAll(async () => {
 afterAll(async () => {
   await closeBrowser?.();
   await app?.close();
-  await withAdmin(`drop database if exists ${database} with (force)`);
+  await withDatabase(admin, `drop database if exists ${database} with (force)`);
   await rm(folder, { recursive: true, force: true });
 });
 
-/** FNV-1a over bytes, as `pictureOf` reads a canvas. */
-function hashOf(bytes: Uint8Array): string {
-  let h = 0x811c9dc5;
-  for (const byte of bytes) h = Math.imul(h ^ byte, 0x01000193);
-  return (h >>> 0).toString(16);
-}
-
-const named = (name: string, role?: string): Promise<ElementHandle> =>
-  page.waitForSelector(`::-p-aria([name="${name}"]${role ? `[role="${role}"]` : ''})`).then((found) => found as ElementHandle);
-const press = async (name: string): Promise<void> => (await named(name, 'button')).click();
+const { named, press, drag, kept } = handsOn(() => page);
 const openShot = (i: number) => page.goto(`${app.address}/reels/${demo.id}/shots/${demo.shots[i]!.id}`);
-const kept = () => page.waitForSelector('[data-keeping="kept"]', { timeout: 10_000 });
 const shotLook = async (id: string): Promise<Look> => (await app.api(`/shots/${id}`)).look;
-
-/** Drags a slider's thumb by pixels with the mouse. */
-async function drag(label: string, by: number): Promise<void> {
-  const box = (await (await named(label, 'slider')).boundingBox())!;
-  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
-  await page.mouse.move(x, y);
-  await page.mouse.down();
-  for (let i = 1; i <= 5; i++) await page.mouse.move(x + (by * i) / 5, y);
-  await page.mouse.up();
-}
 
 describe('the picture', () => {
   test('has the same bits in the browser’s worker as in Node, for each shipped look', async () => {

@@ -19,7 +19,10 @@ export async function openApp(databaseUrl) {
   const media = await mkdtemp(join(tmpdir(), 'tin-ghost-stage-'));
   const server = fork(join(root, 'server/dist/main.mjs'), [], { env: { ...process.env, TIN_GHOST_ROOT: root, TIN_GHOST_MEDIA: media, DATABASE_URL: databaseUrl, PORT: '0' } });
   const [{ address }] = await once(server, 'message');
-  const api = async (path, init) => (await fetch(`${address}/api${path}`, init)).json();
+  const api = async (path, init) => {
+    const response = await fetch(`${address}/api${path}`, init);
+    return response.status === 204 ? undefined : response.json();
+  };
   for (let i = 0; ; i++) {
     const shots = (await api('/reels')).flatMap((reel) => reel.shots);
     if (shots.length > 0 && shots.every((shot) => shot.medium.state === 'ready')) break;

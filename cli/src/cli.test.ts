@@ -135,6 +135,88 @@ describe('render', () => {
   });
 });
 
+describe('a shot that is prepared', () => {
+  test('is trimmed, slowed, shaped, and its sound keeps step', async () => {
+    await run('ffmpeg', [
+      '-v',
+      'error',
+      '-y',
+      '-f',
+      'lavfi',
+      '-i',
+      'testsrc2=s=160x90:r=24:d=3',
+      '-f',
+      'lavfi',
+      '-i',
+      'sine=f=500:d=3',
+      '-af',
+      'volume=enable=lt(t\\,2):volume=0',
+      at('timed.mp4'),
+    ]);
+    await writeFile(at('slow.json'), JSON.stringify({ trim: { from: 24, to: 72 }, speed: 0.5, between: 'blend', shape: 1 }));
+    expect(await tinghost('render', '--in', at('timed.mp4'), '--look', at('empty.json'), '--preparation', at('slow.json'), '--out', at('slow.mp4'))).toMatchObject({ code: 0 });
+    const { streams } = await probed(at('slow.mp4'));
+    expect(streams[0]).toMatchObject({ nb_read_frames: '96' });
+    expect([streams[0]!.width, streams[0]!.height]).toEqual([90, 90]);
+    // The tone begins at 2 s of the footage: one second into the trim, two at half speed.
+    const { out } = await run('ffmpeg', ['-v', 'info', '-i', at('slow.mp4'), '-af', 'silencedetect=n=-40dB:d=0.3', '-f', 'null', '-']).then((r) => ({ out: r.err }));
+    const end = Number(/silence_end: ([\d.]+)/.exec(out)?.[1]);
+    expect(Math.abs(end - 2)).toBeLessThan(0.12);
+  });
+
+  test('frame 3 alone is frame 3 of the print, moved by motion between the footage’s', async () => {
+    await writeFile(at('motion.json'), JSON.stringify({ speed: 0.5, between: 'motion', framing: { x: 0.45, y: 0.5, scale: 1.5, turn: 3 }, mirror: true }));
+    const prepared = ['--in', at('timed.mp4'), '--look', 'home-gauge', '--preparation', at('motion.json')];
+    await tinghost('render', ...prepared, '--out', at('m/%05d.png'), '--from', '3', '--to', '4');
+    await tinghost('frame', ...prepared, '--at', '3', '--out', at('three.png'));
+    const [[alone], [inPrint]] = [await md5s(at('three.png')), await md5s(at('m/00003.png'))];
+    expect(alone).toBe(inPrint);
+  });
+
+  test('what is wrong with it is named', async () => {
+    await writeFile(at('wrong.json'), JSON.stringify({ speed: 12 }));
+    const { code, err } = await tinghost('frame', '--in', at('bars.mkv'), '--look', at('empty.json'), '--preparation', at('wrong.json'), '--at', '0', '--out', at('no.png'));
+    expect([code, err]).toEqual([1, expect.stringMatching(/wrong\.json.*speed must be a number from 0\.25 to 4/)]);
+    expect(existsSync(at('no.png'))).toBe(false);
+  });
+});
+
+describe('colour files', () => {
+  test('a look’s colour is written as a cube, which a look may then use', async () => {
+    const look = (traits: unknown[]) => JSON.stringify({ schema: 'tin-ghost/look@1', name: 'Colour', seed: 1, lives: [{ carrier: 'none', traits }] });
+    await writeFile(at('half.json'), look([{ trait: 'cdl', settings: { slopeRed: 0.5, slopeGreen: 0.5, slopeBlue: 0.5 } }, { trait: 'grain' }]));
+    const made = await tinghost('cube', at('half.json'), '--points', '5', '--out', at('tables/half.cube')).then(async (first) => {
+      expect(first.code).toBe(1);
+      await mkdir(at('tables'));
+      return tinghost('cube', at('half.json'), '--points', '5', '--out', at('tables/half.cube'));
+    });
+    expect([made.code, made.err]).toEqual([0, expect.stringContaining('cannot hold Grain')]);
+    expect((await tinghost('colour', at('tables/half.cube'))).out).toContain('5 points a side');
+    const { createHash } = await import('node:crypto');
+    const file = createHash('sha256')
+      .update(await readFile(at('tables/half.cube')))
+      .digest('hex');
+    await writeFile(at('by-table.json'), look([{ trait: 'table', settings: { file } }]));
+    const frame = (...more: string[]) => tinghost('frame', '--in', at('bars.mkv'), '--look', at('by-table.json'), '--at', '0', '--out', at('tabled.png'), ...more);
+    expect((await frame()).err).toMatch(/needs a table/);
+    expect(await frame('--tables', at('tables'))).toMatchObject({ code: 0 });
+    const raw = (
+      await run('ffmpeg', ['-v', 'error', '-i', at('tabled.png'), '-vf', 'crop=1:1:8:40,format=gray', '-f', 'rawvideo', '-pix_fmt', 'gray', at('grey.raw')]).then(() =>
+        readFile(at('grey.raw')),
+      )
+    )[0]!;
+    // White bars at 75 %, halved.
+    expect(Math.abs(raw - 0.375 * 255)).toBeLessThan(3);
+  });
+
+  test('what is wrong with one is said with its line', async () => {
+    await writeFile(at('bad.cube'), 'LUT_1D_SIZE 2\n0 0 0\n');
+    expect((await tinghost('colour', at('bad.cube'))).err).toMatch(/bad\.cube.*ends after 1 of 2 points.*line 3|line 3.*ends after 1 of 2 points/);
+    await writeFile(at('bad.ccc'), '<ColorCorrectionCollection>\n<ColorCorrection id="a"><Slope>1 1</Slope></ColorCorrection></ColorCorrectionCollection>');
+    expect((await tinghost('colour', at('bad.ccc'))).err).toMatch(/Slope takes 3 numbers/);
+  });
+});
+
 describe('what is asked of it wrongly', () => {
   test.each([
     [['render', '--look', 'home-gauge', '--out', 'x.mp4'], /--in is missing/],

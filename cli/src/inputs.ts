@@ -20,14 +20,17 @@ import {
 } from '@tin-ghost/core';
 import { InputError } from '@tin-ghost/media';
 
+/** Bytes of a colour file; a cube of 129 points a side in text takes about 60 MB. */
+const LARGEST = 64_000_000;
+
 /** The text of a file, refused where it is not there or too large to be what it should be. */
-async function textOf(file: string, most: number): Promise<string> {
+async function textOf(file: string, what: string, most: number): Promise<string> {
   const size = await stat(file).then(
     (s) => s.size,
     () => -1,
   );
   if (size < 0) throw new InputError(file, 'there is no such file');
-  if (size > most) throw new InputError(file, `the file is ${size} bytes; at most ${most} are read`);
+  if (size > most) throw new InputError(file, `the file is ${size} bytes; ${what} has at most ${most}`);
   return readFile(file, 'utf8');
 }
 
@@ -43,7 +46,7 @@ export async function lookFrom(name: string): Promise<Look> {
   );
   if (!there) throw new InputError(name, `there is no such file, nor a look of that id; there are ${shippedLooks.map((l) => l.id).join(', ')}`);
   try {
-    return parseLook(await textOf(name, 4 * LOOK_LIMITS.bytes));
+    return parseLook(await textOf(name, 'a look', LOOK_LIMITS.bytes));
   } catch (error) {
     if (error instanceof LookError) throw new InputError(name, problems(error));
     throw error;
@@ -53,7 +56,7 @@ export async function lookFrom(name: string): Promise<Look> {
 /** What is done to a shot, from a JSON file. */
 export async function preparationFrom(file: string | undefined): Promise<Preparation> {
   if (!file) return AS_SHOT;
-  const text = await textOf(file, LOOK_LIMITS.bytes);
+  const text = await textOf(file, 'a preparation', LOOK_LIMITS.bytes);
   try {
     return checkPreparation(JSON.parse(text));
   } catch (error) {
@@ -66,7 +69,7 @@ export async function preparationFrom(file: string | undefined): Promise<Prepara
 /** A colour file of an open format, by its ending. */
 export async function colourFrom(file: string): Promise<ColourTable | Cdl[]> {
   const ending = extname(file).toLowerCase();
-  const text = await textOf(file, 64_000_000);
+  const text = await textOf(file, 'a file of colours', LARGEST);
   try {
     if (ending === '.cube') return parseCube(text);
     if (['.cdl', '.ccc', '.cc'].includes(ending)) return parseCdl(text);

@@ -236,6 +236,81 @@ describe('looks of shots', () => {
   });
 });
 
+describe('how a shot is prepared', () => {
+  test('is kept with its look, checked, and a print is as long and as large as it says', async () => {
+    const reel = await newReel();
+    await send(await aClip(), { filename: 'a.mp4', reel });
+    const [shot] = await settled(reel);
+    expect(shot.preparation).toEqual({});
+    const preparation = { trim: { from: 5, to: 25 }, speed: 0.5, between: 'blend', shape: 4 / 3, framing: { x: 0.4, y: 0.5, scale: 1.2, turn: 0 } };
+    expect(await call('PUT', `/shots/${shot.id}/look`, { look: EMPTY_LOOK, preparation, revision: 0 })).toMatchObject({ status: 200 });
+    expect((await call('GET', `/shots/${shot.id}`)).body.preparation).toEqual(preparation);
+    // A change of the look alone leaves it.
+    await call('PUT', `/shots/${shot.id}/look`, { look: { ...EMPTY_LOOK, name: 'b' }, revision: 1 });
+    expect((await call('GET', `/shots/${shot.id}`)).body.preparation).toEqual(preparation);
+    expect(await call('PUT', `/shots/${shot.id}/look`, { look: EMPTY_LOOK, preparation: { speed: 99 }, revision: 2 })).toMatchObject({
+      status: 400,
+      body: { error: { problems: [{ path: 'speed' }] } },
+    });
+    const { body } = await call('POST', '/prints', { shotId: shot.id, format: 'mp4' });
+    expect(body).toMatchObject({ total: 40, settings: { width: 240, height: 180, from: 0, to: 40 } });
+    expect(await printEnd(body.id)).toMatchObject({ state: 'done', done: 40 });
+    expect((await call('POST', '/prints', { shotId: shot.id, format: 'mp4', to: 41 })).status).toBe(400);
+  });
+});
+
+describe('tables of colours', () => {
+  const post = (text: string, file = 'a.cube') =>
+    fetch(`${server.address}/api/tables?name=${encodeURIComponent(file)}`, { method: 'POST', body: text, headers: { 'content-type': 'text/plain' } });
+
+  test('a table is kept by the hash of its text, once, and given back; what is none is refused with its line', async () => {
+    const text = 'LUT_1D_SIZE 2\n1 1 1\n0 0 0\n';
+    const first = (await (await post(text, '../inverse.cube')).json()) as { id: string; name: string };
+    expect(first.name).toBe('inverse.cube');
+    expect(((await (await post(text)).json()) as { id: string }).id).toBe(first.id);
+    expect((await call('GET', '/tables')).body.filter((t: { id: string }) => t.id === first.id)).toHaveLength(1);
+    expect(await (await fetch(`${server.address}/api/tables/${first.id}`)).text()).toBe(text);
+    const bad = await post('LUT_3D_SIZE 2\n0 0 0\n1 0\n');
+    expect(bad.status).toBe(400);
+    expect(await bad.json()).toMatchObject({ error: { problems: [{ path: 'line 3', message: 'a point takes 3 numbers, here stand 2' }] } });
+    expect((await call('GET', '/tables/nothing')).status).toBe(404);
+  });
+
+  test('a print is struck through the table its look refers to', async () => {
+    const { id } = (await (await post('LUT_1D_SIZE 2\n1 1 1\n0 0 0\n')).json()) as { id: string };
+    const reel = await newReel();
+    await send(await clip(['-f', 'lavfi', '-i', 'color=c=0xe0e0e0:s=64x48:r=25:d=0.2'], 'white.mp4'), { filename: 'white.mp4', reel });
+    const [shot] = await settled(reel);
+    const look = { ...EMPTY_LOOK, lives: [{ carrier: 'none', traits: [{ trait: 'table', settings: { file: id } }] }] };
+    await call('PUT', `/shots/${shot.id}/look`, { look, revision: 0 });
+    const { body } = await call('POST', '/prints', { shotId: shot.id, format: 'mp4' });
+    expect(await printEnd(body.id)).toMatchObject({ state: 'done' });
+    const file = join(folder, 'inverse.mp4');
+    await writeFile(file, Buffer.from(await (await fetch(`${server.address}/api/prints/${body.id}/file`)).arrayBuffer()));
+    const raw = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-frames:v', '1', '-f', 'rawvideo', '-pix_fmt', 'gray', 'pipe:1']);
+    expect(Math.abs(raw[1000]! - (0xff - 0xe0))).toBeLessThan(4);
+  });
+});
+
+describe('references', () => {
+  test('a still comes in beside the shots of its reel, is told, renamed and discarded with its file', async () => {
+    const reel = await newReel();
+    await send(await clip(['-f', 'lavfi', '-i', 'testsrc2=s=64x48', '-frames:v', '1'], 'real.png'), { filename: 'The real thing.png', reel, as: 'reference' });
+    let found: Answer['body'];
+    for (let i = 0; i < 200 && found?.medium.state !== 'ready'; i++) {
+      await pause(100);
+      [found] = (await call('GET', `/references?reel=${reel}`)).body;
+    }
+    expect(found).toMatchObject({ name: 'The real thing', shipped: false, reelId: reel, medium: { state: 'ready' } });
+    expect((await call('GET', `/reels/${reel}`)).body.shots).toEqual([]);
+    expect((await call('GET', `/references?reel=${await newReel()}`)).body).toEqual([]);
+    expect((await call('PATCH', `/references/${found.id}`, { name: 'Newsfilm' })).body.name).toBe('Newsfilm');
+    expect((await call('DELETE', `/references/${found.id}`)).status).toBe(204);
+    expect((await readdir(join(folder, 'media/media'))).includes(found.medium.id)).toBe(false);
+    expect((await call('GET', '/references?reel=x')).status).toBe(404);
+  });
+});
+
 describe('prints', () => {
   let shot: Answer['body'];
   beforeAll(async () => {

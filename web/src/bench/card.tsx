@@ -5,7 +5,7 @@ import { traitById, type NumberSetting, type Setting, type TraitUse, type Value 
 import { Button } from '../parts/button';
 import { CdlFiles } from './cdl-files';
 import { changeSetting, changeUse, removeUse, traitUseAt, type UseAt } from './look-edits';
-import { NumberRow, SettingRow } from './setting-row';
+import { NumberRow, partsOf, SettingRow } from './setting-row';
 import { changeLook, useBench } from './store';
 import { TintChart } from './tint-chart';
 
@@ -60,12 +60,22 @@ function UseCard({ use, at }: { use: TraitUse; at: UseAt }) {
       <p className="mt-1 mb-2 text-faint">{trait.says}</p>
       <NumberRow setting={STRENGTH} value={strength} onChange={(v) => changeLook(changeUse(useBench.getState().look, at, { strength: (v ?? 100) / 100 }))} />
       <div className="my-2 border-t border-rule" />
-      {settings.map(([key, s]) => {
-        const row = <SettingRow key={key} setting={s} value={valueOf(key)} carrier={carrier} onChange={(v) => set(key, v)} />;
-        if (s.kind !== 'number' || !s.hueIn) return row;
+      {settings.map(([key, s], i) => {
+        const { group } = partsOf(s.name);
+        const begins = group !== null && (i === 0 || partsOf(settings[i - 1]![1].name).group !== group);
+        const head = begins && <h3 className="label mt-2 !text-[11px]">{group}</h3>;
+        const row = <SettingRow setting={s} value={valueOf(key)} carrier={carrier} onChange={(v) => set(key, v)} />;
+        if (s.kind !== 'number' || !s.hueIn)
+          return (
+            <Fragment key={key}>
+              {head}
+              {row}
+            </Fragment>
+          );
         const { hueIn } = s;
         return (
           <Fragment key={key}>
+            {head}
             <TintChart
               name={s.name}
               hue={valueOf(hueIn) as number}

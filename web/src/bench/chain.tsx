@@ -53,7 +53,7 @@ function ShotBlock({ source }: { source: Source }) {
       aria-pressed={open}
       aria-label={`The shot, ${changed ? 'prepared' : 'as it was shot'}`}
       onClick={selectShot}
-      className={clsx('flex w-[72px] shrink-0 flex-col border-r border-rule px-2 py-2 text-left', open ? 'bg-oxide text-oxide-ink' : 'bg-tin hover:bg-well')}
+      className={clsx('flex w-[74px] shrink-0 flex-col border-r border-rule px-2 py-2 text-left', open ? 'bg-oxide text-oxide-ink' : 'bg-tin hover:bg-well')}
     >
       <span className={clsx('label !text-[11px]', open && '!text-oxide-ink')}>Shot</span>
       <span className="mt-1 text-[14px] font-semibold">{changed ? 'Prepared' : 'As shot'}</span>
@@ -105,7 +105,7 @@ function Compartment({ life, act, uses, look, source }: { life: number; act: Act
   return (
     <div
       ref={setNodeRef}
-      className={clsx('relative flex min-w-[84px] flex-col border-r border-rule', isOver && 'bg-tin')}
+      className={clsx('relative flex min-w-[70px] flex-col border-r border-rule', isOver && 'bg-tin')}
       style={{ flexGrow: 1 + uses.length }}
       role="group"
       aria-label={`${ACT_NAMES[act]}, life ${life + 1}`}

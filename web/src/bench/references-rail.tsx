@@ -62,8 +62,8 @@ export function ReferencesRail({ reel, references }: { reel: Reel; references: r
         ))}
       </ul>
       {references.length === 0 && <p className="text-[13px] text-faint">Stills or clips of the real thing go here.</p>}
-      <Button className="mt-2 w-full justify-center" onClick={() => file.current?.click()}>
-        Add a reference
+      <Button className="mt-2 w-full justify-center" aria-label="Add a reference" onClick={() => file.current?.click()}>
+        Add one
       </Button>
       <input
         ref={file}

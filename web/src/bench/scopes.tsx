@@ -159,7 +159,7 @@ function Parade({ now, reference }: Part) {
 }
 
 /** The middle part of the vector scope that is drawn: colour differences to this share of full scale each way. */
-const REACH = 0.4;
+const REACH = 0.44;
 
 function Vector({ now, reference }: Part) {
   const place = (cb: number, cr: number): { left: string; top: string } => ({ left: `${50 + (cb / REACH) * 50}%`, top: `${50 - (cr / REACH) * 50}%` });

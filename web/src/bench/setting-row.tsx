@@ -33,12 +33,20 @@ export function SettingRow({ setting, value, carrier, onChange }: RowProps<Setti
   }
 }
 
+/** A name such as "Shadows, tint": what it belongs to, and what it is there. */
+export function partsOf(name: string): { group: string | null; part: string } {
+  const comma = name.indexOf(', ');
+  if (comma < 0) return { group: null, part: name };
+  const part = name.slice(comma + 2);
+  return { group: name.slice(0, comma), part: part[0]!.toUpperCase() + part.slice(1) };
+}
+
 export function NumberRow({ setting, value, onChange }: RowProps<NumberSetting, number>) {
   const reset = (): void => onChange(undefined);
   return (
     <div className="flex h-7 items-center gap-2" title={setting.says} data-setting={setting.name}>
       <span className="w-[92px] shrink-0 truncate" onDoubleClick={reset}>
-        {setting.name}
+        {partsOf(setting.name).part}
       </span>
       <Slider
         label={setting.name}

@@ -194,7 +194,7 @@ function Shape({ preparation, medium, set }: { preparation: Preparation; medium:
       <div className={clsx(row, 'mt-1')}>
         <span className={name}>Own</span>
         <NumberField setting={OWN} value={Math.round(shape * 1000) / 1000} label="Own shape, width over height" onChange={(v) => set({ shape: v })} onGesture={onGesture} />
-        <span className="mono text-faint">
+        <span className="mono text-[11px] whitespace-nowrap text-faint">
           {size.width} × {size.height}
         </span>
       </div>

@@ -49,11 +49,11 @@ export function Transport({ source, report, sound, onSound }: Props) {
       <output className="mono text-[14px] font-medium" aria-label="Time">
         {timecode(frame, source.rate)}
       </output>
-      <span className="mono text-faint">
+      <span className="mono truncate text-faint">
         picture {frame + 1} of {source.frames}
       </span>
       <span className="flex-1" />
-      <span className="mono text-faint">{playing && report ? `${report.shown} of ${rate} a second at ${report.width} wide` : `${rate} a second`}</span>
+      <span className="mono truncate text-faint">{playing && report ? `${report.shown} of ${rate} a second at ${report.width} wide` : `${rate} a second`}</span>
       <Button aria-pressed={loop !== null} className={loop ? '!border-oxide text-oxide' : ''} title="Loop two seconds from here (L)" onClick={() => toggleLoop(source)}>
         Loop {LOOP_SECONDS} s
       </Button>

@@ -14,7 +14,10 @@ type Key = Part | `${Part}${(typeof CHANNELS)[number]}`;
 
 /** Each part for all channels, and for each of them by itself on top. */
 const settings = Object.fromEntries(
-  Object.entries(PARTS).flatMap(([part, o]) => [[part, share(o)], ...CHANNELS.map((c) => [`${part}${c}`, share({ ...o, name: `${o.name}, ${c.toLowerCase()}` })])]),
+  Object.entries(PARTS).flatMap(([part, o]) => [
+    [part, share({ ...o, name: `${o.name}, all` })],
+    ...CHANNELS.map((c) => [`${part}${c}`, share({ ...o, name: `${o.name}, ${c.toLowerCase()}` })]),
+  ]),
 ) as Record<Key, NumberSetting>;
 
 /** Below this a power would be taken of nothing. */

@@ -1,0 +1,54 @@
+/** What tests of the interface do by hand: finding things by their names, pressing, dragging, typing. */
+import pg from 'pg';
+import type { ElementHandle, Page } from 'puppeteer-core';
+
+/** FNV-1a over bytes, as `pictureOf` reads a canvas. */
+export function hashOf(bytes: Uint8Array): string {
+  let h = 0x811c9dc5;
+  for (const byte of bytes) h = Math.imul(h ^ byte, 0x01000193);
+  return (h >>> 0).toString(16);
+}
+
+/** Runs SQL on the server's own database. */
+export async function withDatabase(url: string, sql: string): Promise<void> {
+  const client = new pg.Client({ connectionString: url });
+  await client.connect();
+  await client.query(sql);
+  await client.end();
+}
+
+/** @param page the page at the moment; a test may open another */
+export function handsOn(page: () => Page) {
+  const named = (name: string, role?: string): Promise<ElementHandle> =>
+    page()
+      .waitForSelector(`::-p-aria([name="${name}"]${role ? `[role="${role}"]` : ''})`)
+      .then((found) => found as ElementHandle);
+  const press = async (name: string): Promise<void> => (await named(name, 'button')).click();
+
+  /** Drags from a place in an element by pixels, in steps. */
+  async function dragIn(element: ElementHandle, from: { x: number; y: number }, by: { x: number; y: number }): Promise<void> {
+    const box = (await element.boundingBox())!;
+    const [x, y] = [box.x + box.width * from.x, box.y + box.height * from.y];
+    await page().mouse.move(x, y);
+    await page().mouse.down();
+    for (let i = 1; i <= 5; i++) await page().mouse.move(x + (by.x * i) / 5, y + (by.y * i) / 5);
+    await page().mouse.up();
+  }
+
+  return {
+    named,
+    press,
+    dragIn,
+    /** Drags a slider's thumb by pixels. */
+    drag: async (label: string, by: number): Promise<void> => dragIn(await named(label, 'slider'), { x: 0.5, y: 0.5 }, { x: by, y: 0 }),
+    /** Until the server has what was changed. */
+    kept: () => page().waitForSelector('[data-keeping="kept"]', { timeout: 10_000 }),
+    /** Types into a field in place of what stands there. */
+    async fill(name: string, text: string, role = 'textbox'): Promise<void> {
+      const field = await named(name, role);
+      await field.click({ count: 3 });
+      await field.type(text);
+      await page().keyboard.press('Enter');
+    },
+  };
+}
