@@ -49,6 +49,36 @@ const VIEWS = {
     await press('Add to Stock');
     await pause(2500);
   },
+  async 'framing-a-shot'() {
+    await page.goto(app.address + shot(1));
+    await pictureOf(page);
+    await press('The shot, as it was shot');
+    await press('4 : 3');
+    await press('Frame on the picture');
+    await pictureOf(page);
+  },
+  async 'curves-and-scopes'() {
+    await page.goto(app.address + shot(0));
+    await pictureOf(page);
+    await page.keyboard.press('v');
+    await press('Add to Stock');
+    await page.locator('::-p-text(Each tone is given another)').click();
+    const curve = await (await page.waitForSelector('[data-setting="All"] svg')).boundingBox();
+    await page.mouse.click(curve.x + curve.width * 0.3, curve.y + curve.height * 0.6);
+    await pictureOf(page);
+    await pause(800);
+  },
+  async 'matching-a-reference'() {
+    await page.goto(app.address + shot(3));
+    await pictureOf(page);
+    await page.locator('section[aria-label="References"] button[title^="Faded reversal"] img').setTimeout(60_000).click();
+    await press('Measure and propose');
+    await page.waitForSelector('table[aria-label^="Figures of the shot"]');
+    await press('See it beside');
+    await press('Wipe');
+    await pause(1500);
+    await page.keyboard.press('v');
+  },
   async 'strike-a-print'() {
     await page.goto(app.address + shot(0));
     await pictureOf(page);

@@ -32,10 +32,21 @@ export async function measure({ core }) {
       await pictureOf(page);
       const [shown, width] = await playing(page);
       const moves = await sliderTimes(page);
-      lines.push([name, `${shown} of 25 at ${width} wide`, moves.toFixed(0)]);
+      await page.keyboard.press('v');
+      await page.waitForSelector('canvas[data-scope="Waveform"]');
+      const [scoped, scopedWidth] = await playing(page);
+      const counting = await page.evaluate(() => window.tinGhostScopes ?? null);
+      await page.keyboard.press('v');
+      lines.push([
+        name,
+        `${shown} of 25 at ${width} wide`,
+        `${scoped} of 25 at ${scopedWidth} wide`,
+        counting ? `${((100 * counting.counting) / counting.wearing).toFixed(0)} %` : '',
+        moves.toFixed(0),
+      ]);
       await page.close();
     }
-    return `## Preview\n\nHeadless Chromium without a graphics card; the proxy of a 1920x1080 shot is 960x540.\n\n${table(['look', 'playing, pictures a second', 'slider to picture, ms'], lines)}\n`;
+    return `## Preview\n\nHeadless Chromium without a graphics card; the proxy of a 1920x1080 shot is 960x540.\n\n${table(['look', 'playing, pictures a second', 'with scopes open', 'counting, share of the wearing', 'slider to picture, ms'], lines)}\n`;
   } finally {
     await close();
     await app.close();

@@ -17,8 +17,19 @@ export const useScopes = create<ScopeState>(() => ({ open: false, now: null, ref
 
 export const toggleScopes = (): void => useScopes.setState((s) => ({ open: !s.open }));
 
+declare global {
+  interface Window {
+    /** Milliseconds of wearing and of counting since the scopes were opened, for `npm run bench`. */
+    tinGhostScopes?: { wearing: number; counting: number };
+  }
+}
+
 /** Takes in a picture that is now shown. */
 export function showScope(worn: Worn): void {
+  if (worn.scope) {
+    const { wearing, counting } = window.tinGhostScopes ?? { wearing: 0, counting: 0 };
+    window.tinGhostScopes = { wearing: wearing + worn.milliseconds, counting: counting + worn.counting };
+  }
   useScopes.setState(worn.scope ? { now: worn.scope, picture: worn } : { picture: worn });
 }
 

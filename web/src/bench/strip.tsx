@@ -18,6 +18,13 @@ export function runsOf(frames: ReadonlySet<number>): { from: number; to: number 
   return runs;
 }
 
+/** Where the whole footage lies so that the part of it that the shot takes fills the strip. */
+export function takenPart(frames: number, { preparation, frames: shown }: Pick<Source, 'preparation' | 'frames'>): { left: string; width: string } {
+  // A speed that does not go up leaves a rest of the trim unshown.
+  const length = shown * (preparation.speed ?? 1);
+  return { left: `${(-100 * (preparation.trim?.from ?? 0)) / length || 0}%`, width: `${(100 * frames) / length}%` };
+}
+
 /** Time under the chain: seconds, what is ready to play, the footage, the shape of its sound. Drag to move through it. */
 export function Strip({ medium, source }: { medium: Medium; source: Source }) {
   const frame = useBench((s) => s.frame);
@@ -38,6 +45,8 @@ export function Strip({ medium, source }: { medium: Medium; source: Source }) {
     return Array.from({ length: Math.floor(seconds / every) + 1 }, (_, i) => i * every).filter((s) => s < seconds * 0.97);
   }, [seconds]);
   const wave = useMemo(() => peaks && `M${peaks.map((p, i) => `${i} ${20 - p * 19}V${20 + p * 19}`).join('M')}`, [peaks]);
+
+  const taken = useMemo(() => takenPart(medium.footage!.frames, source), [medium, source]);
 
   return (
     <section
@@ -75,12 +84,16 @@ export function Strip({ medium, source }: { medium: Medium; source: Source }) {
           ))}
         </div>
         {loop && <div className="absolute top-[18px] h-[9px] border-x-2 border-oxide" style={{ left: at(loop.from), width: at(loop.to - loop.from) }} />}
-        <img src={`/api/media/${medium.id}/strip`} alt="" draggable={false} className="absolute inset-x-0 top-[30px] h-9 w-full object-fill" />
-        {wave && (
-          <svg className="absolute inset-x-0 top-[70px] h-10 w-full" viewBox={`0 0 ${peaks!.length} 40`} preserveAspectRatio="none" aria-hidden>
-            <path d={wave} stroke="var(--color-faint)" strokeWidth="1" vectorEffect="non-scaling-stroke" fill="none" />
-          </svg>
-        )}
+        <div className="absolute inset-x-0 top-[30px] h-20 overflow-hidden">
+          <div className="absolute inset-y-0" style={taken}>
+            <img src={`/api/media/${medium.id}/strip`} alt="" draggable={false} className="absolute inset-x-0 top-0 h-9 w-full object-fill" />
+            {wave && (
+              <svg className="absolute inset-x-0 top-10 h-10 w-full" viewBox={`0 0 ${peaks!.length} 40`} preserveAspectRatio="none" aria-hidden>
+                <path d={wave} stroke="var(--color-faint)" strokeWidth="1" vectorEffect="non-scaling-stroke" fill="none" />
+              </svg>
+            )}
+          </div>
+        </div>
         <span className="pointer-events-none absolute inset-y-0 w-px bg-oxide" style={{ left: at(frame + 0.5) }} />
       </div>
     </section>

@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { carrierById, traitById, type Look } from '@tin-ghost/core';
-import { api, refresh, useLooks, useReels, type StoredLook } from '../api/client';
+import { api, refresh, useLooks, useReels, useReferences, type StoredLook } from '../api/client';
 import { sourceOf } from '../bench/source';
 import { Button } from '../parts/button';
 import { TopBar } from '../parts/top-bar';
@@ -48,8 +48,36 @@ export function Stockroom() {
             <LookCard key={stored.id} stored={stored} source={source} />
           ))}
         </ul>
+        <References />
       </main>
     </div>
+  );
+}
+
+/** Stills and clips of the real thing: those that ship and those of all reels. */
+function References() {
+  const { data: references } = useReferences();
+  const { data: reels } = useReels();
+  return (
+    <section aria-label="References" className="mt-9">
+      <h2 className="text-[26px] font-bold">References</h2>
+      <p className="mb-4 text-faint">Pictures of the real thing. Pin one on the bench to hold a shot against it, or to match it. They are brought in there, under the shots.</p>
+      <ul className="grid grid-cols-4 gap-5">
+        {references?.map((reference) => (
+          <li key={reference.id} className="rounded-sm border border-rule bg-tin p-2">
+            {reference.medium.state === 'ready' ? (
+              <img src={`/api/media/${reference.medium.id}/poster`} alt={reference.name} className="block aspect-video w-full bg-surround object-cover" />
+            ) : (
+              <p className="aspect-video w-full bg-well p-2 text-faint">{reference.medium.error ?? 'coming in'}</p>
+            )}
+            <div className="mt-1.5 flex items-baseline gap-2">
+              <h3 className="flex-1 truncate text-[16px] font-semibold">{reference.name}</h3>
+              <span className="label">{reference.shipped ? 'ships' : (reels?.find((r) => r.id === reference.reelId)?.name ?? '')}</span>
+            </div>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 
