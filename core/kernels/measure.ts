@@ -12,8 +12,8 @@ function bump(p: usize): void {
 
 /**
  * Counts one row of 8-bit RGBA, every `step`th pixel of `count`. `columns` holds for each pixel counted the byte offset of its column
- * (256 counters each) in the four waveforms, which lie one after the other (`wave` bytes apart): luma, red, green, blue. `vector` is 256 rows
- * (Cr, upwards positive in row 255 - Cr) of 256 (Cb); `bins` four times 256: luma, red, green, blue.
+ * (128 counters, two levels each) in the four waveforms, which lie one after the other (`wave` bytes apart): luma, red, green, blue.
+ * `vector` is 128 rows (Cr, the highest first) of 128 (Cb), two levels each; `bins` four times 256: luma, red, green, blue.
  */
 export function countRow(rgba: usize, count: i32, step: i32, columns: usize, waves: usize, wave: usize, vector: usize, bins: usize): void {
   const end = rgba + (<usize>count << 2);
@@ -26,11 +26,11 @@ export function countRow(rgba: usize, count: i32, step: i32, columns: usize, wav
     const cr = min<i32>(255, 128 + (((r - y) * TO_CR + 32768) >> 16));
     const column = waves + <usize>load<u32>(columns);
     columns += 4;
-    bump(column + (<usize>y << 2));
-    bump(column + wave + (<usize>r << 2));
-    bump(column + 2 * wave + (<usize>g << 2));
-    bump(column + 3 * wave + (<usize>b << 2));
-    bump(vector + (<usize>(((255 - cr) << 8) + cb) << 2));
+    bump(column + (<usize>(y >> 1) << 2));
+    bump(column + wave + (<usize>(r >> 1) << 2));
+    bump(column + 2 * wave + (<usize>(g >> 1) << 2));
+    bump(column + 3 * wave + (<usize>(b >> 1) << 2));
+    bump(vector + (<usize>((((255 - cr) >> 1) << 7) + (cb >> 1)) << 2));
     bump(bins + (<usize>y << 2));
     bump(bins + 1024 + (<usize>r << 2));
     bump(bins + 2048 + (<usize>g << 2));
@@ -56,4 +56,16 @@ export function beyondRow(r: usize, g: usize, b: usize, count: i32, low: f32, hi
 
 export function clearBytes(p: usize, bytes: usize): void {
   memory.fill(p, 0, bytes);
+}
+
+/** `count` counters (a multiple of 16) as bytes, held at 255. */
+export function narrowCounts(dst: usize, src: usize, count: i32): void {
+  const most = i32x4.splat(255);
+  const end = dst + <usize>count;
+  for (; dst < end; dst += 16) {
+    const a = i16x8.narrow_i32x4_u(i32x4.min_u(v128.load(src), most), i32x4.min_u(v128.load(src, 16), most));
+    const b = i16x8.narrow_i32x4_u(i32x4.min_u(v128.load(src, 32), most), i32x4.min_u(v128.load(src, 48), most));
+    v128.store(dst, i8x16.narrow_i16x8_u(a, b));
+    src += 64;
+  }
 }

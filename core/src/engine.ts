@@ -90,6 +90,7 @@ export interface Kernels {
   countRow(rgba: number, count: number, step: number, columns: number, waves: number, wave: number, vector: number, bins: number): void;
   beyondRow(r: number, g: number, b: number, count: number, low: number, high: number, out: number): void;
   clearBytes(p: number, bytes: number): void;
+  narrowCounts(dst: number, src: number, count: number): void;
   halveRow(dst: number, src: number, count: number): void;
   doubleRow(dst: number, src: number, count: number): void;
   boxRow(dst: number, src: number, count: number, radius: number): void;

@@ -20,7 +20,7 @@ export * from './signals/signals';
 export { parseCube, cubeText, sampleTable, FormatError, type ColourTable } from './formats/cube';
 export { cdlText, parseCdl, type Cdl, type CdlKind } from './formats/cdl';
 export { bakeCube, pointwise } from './formats/bake';
-export { barTargets, COLUMNS, LEVELS, percentile, Scope, type Counts } from './measure/scope';
+export { barTargets, COLUMNS, LEVELS, percentile, Scope, vectorPlace, type Counts } from './measure/scope';
 export { Measure, PERCENTILES, type Figures } from './measure/figures';
 export { match, type Match } from './measure/match';
 export * from './shot/preparation';

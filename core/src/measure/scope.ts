@@ -1,18 +1,21 @@
 import type { Engine } from '../engine';
 
 /** Columns of a waveform; each holds the pixels of as wide a part of the picture. */
-export const COLUMNS = 192;
-export const LEVELS = 256;
+export const COLUMNS = 128;
+/** Levels of a waveform, and steps of a colour difference: each holds two values of 8 bits. */
+export const LEVELS = 128;
+/** Levels of a histogram. */
+const BINS = 256;
 const WAVE = COLUMNS * LEVELS;
 /** About so many pixels are counted; more would show nothing more and cost the picture its time. */
-const ENOUGH = 150_000;
+const ENOUGH = 30_000;
 
-/** How often which value stands where, in one picture. */
+/** How often which value stands where, in one picture; waves and vector are held at 255. */
 export interface Counts {
-  /** Luma, red, green, blue: for each column 256 levels, 0 first. */
-  readonly waves: readonly [Uint32Array, Uint32Array, Uint32Array, Uint32Array];
-  /** 256 rows of 256: Cb to the right, Cr upwards, both 0 at 128. */
-  readonly vector: Uint32Array;
+  /** Luma, red, green, blue: for each column `LEVELS` levels, 0 first. */
+  readonly waves: readonly [Uint8Array, Uint8Array, Uint8Array, Uint8Array];
+  /** `LEVELS` rows of as many: Cb to the right, Cr upwards; see `vectorPlace`. */
+  readonly vector: Uint8Array;
   /** Luma, red, green, blue by level. */
   readonly bins: readonly [Uint32Array, Uint32Array, Uint32Array, Uint32Array];
   readonly pixels: number;
@@ -34,11 +37,11 @@ export class Scope {
     for (const store of [this.counts, this.columns, this.picture]) store.release();
   }
 
-  /** Counts a picture of `width` by `height`, on a grid fine enough for some hundred thousand pixels. */
+  /** Counts a picture of `width` by `height`, on a grid of some ten thousand pixels. */
   count(rgba: Uint8Array, width: number, height: number): Counts {
     const k = this.engine.kernels;
     const step = Math.max(1, Math.ceil(Math.sqrt((width * height) / ENOUGH)));
-    const total = (4 * WAVE + LEVELS * LEVELS + 4 * LEVELS) * 4;
+    const total = (4 * WAVE + LEVELS * LEVELS + 4 * BINS) * 4;
     const waves = this.counts.at(total);
     const vector = waves + 4 * WAVE * 4;
     const bins = vector + LEVELS * LEVELS * 4;
@@ -51,9 +54,16 @@ export class Scope {
     k.clearBytes(waves, total);
     let rows = 0;
     for (let y = 0; y < height; y += step, rows++) k.countRow(picture + y * width * 4, width, step, columns, waves, WAVE * 4, vector, bins);
-    const taken = (at: number, count: number): Uint32Array => new Uint32Array(this.engine.bytes(at, count * 4).slice().buffer);
-    const four = (at: number, count: number) => [0, 1, 2, 3].map((i) => taken(at + i * count * 4, count)) as unknown as Counts['waves'];
-    return { waves: four(waves, WAVE), vector: taken(vector, LEVELS * LEVELS), bins: four(bins, LEVELS), pixels: rows * across };
+    // Narrowed in place: the bytes never overtake the counters they are made of.
+    k.narrowCounts(waves, waves, 4 * WAVE + LEVELS * LEVELS);
+    const bytes = this.engine.bytes(waves, 4 * WAVE + LEVELS * LEVELS).slice();
+    const levels = new Uint32Array(this.engine.bytes(bins, 4 * BINS * 4).slice().buffer);
+    return {
+      waves: [0, 1, 2, 3].map((i) => bytes.slice(i * WAVE, (i + 1) * WAVE)) as unknown as Counts['waves'],
+      vector: bytes.slice(4 * WAVE),
+      bins: [0, 1, 2, 3].map((i) => levels.slice(i * BINS, (i + 1) * BINS)) as unknown as Counts['bins'],
+      pixels: rows * across,
+    };
   }
 }
 
@@ -71,6 +81,9 @@ export function percentile(bins: Uint32Array, share: number): number {
   }
   return 1;
 }
+
+/** Cb and Cr (-1/2..1/2) of a place of the vector scope. */
+export const vectorPlace = (column: number, row: number): { cb: number; cr: number } => ({ cb: (2 * column + 0.5 - 128) / 255, cr: (255 - 2 * row - 0.5 - 128) / 255 });
 
 /** Where colour bars of a level (0..1) stand on the vector scope: Cb and Cr, -1/2..1/2 (BT.709). */
 export function barTargets(level: number): { name: string; cb: number; cr: number }[] {

@@ -132,7 +132,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
             {scopes && <Scopes />}
             <aside className="w-[296px] shrink-0 overflow-y-auto border-l border-rule" aria-label="Card">
               {reference && <MatchPanel source={source} reference={reference} />}
-              {shotOpen ? <ShotCard medium={medium} source={source} /> : <Card />}
+              {shotOpen ? <ShotCard medium={medium} source={source} /> : <Card source={source} />}
               <LooksPanel source={source} />
             </aside>
           </>

@@ -1,10 +1,12 @@
-import { Fragment } from 'react';
+import { Fragment, useMemo } from 'react';
 import { Switch } from 'radix-ui';
 import { RotateCcw, Trash2 } from 'lucide-react';
 import { traitById, type NumberSetting, type Setting, type TraitUse, type Value } from '@tin-ghost/core';
 import { Button } from '../parts/button';
+import type { ScopeData, Source } from '../render/protocol';
+import { usePicture } from '../render/use-picture';
 import { CdlFiles } from './cdl-files';
-import { changeSetting, changeUse, removeUse, traitUseAt, type UseAt } from './look-edits';
+import { changeSetting, changeUse, lookBefore, removeUse, traitUseAt, type UseAt } from './look-edits';
 import { NumberRow, partsOf, SettingRow } from './setting-row';
 import { changeLook, useBench } from './store';
 import { TintChart } from './tint-chart';
@@ -23,15 +25,15 @@ const STRENGTH: NumberSetting = {
 };
 
 /** The card of the chosen trait, made from its declaration. */
-export function Card() {
+export function Card({ source }: { source: Source }) {
   const look = useBench((s) => s.look);
   const selected = useBench((s) => s.selected);
   const use = traitUseAt(look, selected);
   if (!use || !selected) return null;
-  return <UseCard key={`${selected.life}-${selected.index}-${use.trait}`} use={use} at={selected} />;
+  return <UseCard key={`${selected.life}-${selected.index}-${use.trait}`} use={use} at={selected} source={source} />;
 }
 
-function UseCard({ use, at }: { use: TraitUse; at: UseAt }) {
+function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source }) {
   const look = useBench((s) => s.look);
   const trait = traitById(use.trait)!;
   const settings = Object.entries(trait.settings as Record<string, Setting>);
@@ -43,6 +45,11 @@ function UseCard({ use, at }: { use: TraitUse; at: UseAt }) {
     const now = useBench.getState().look;
     changeLook(changeUse(now, at, { settings: { ...traitUseAt(now, at)?.settings, ...more } }));
   };
+  const before = useBefore(
+    source,
+    at,
+    settings.some(([, s]) => s.kind === 'curve'),
+  );
   const strength = Math.round((use.strength ?? 1) * 1000) / 10;
   return (
     <section aria-label={`Card of ${trait.name}`} className="px-3.5 py-3">
@@ -64,7 +71,7 @@ function UseCard({ use, at }: { use: TraitUse; at: UseAt }) {
         const { group } = partsOf(s.name);
         const begins = group !== null && (i === 0 || partsOf(settings[i - 1]![1].name).group !== group);
         const head = begins && <h3 className="label mt-2 !text-[11px]">{group}</h3>;
-        const row = <SettingRow setting={s} value={valueOf(key)} carrier={carrier} onChange={(v) => set(key, v)} />;
+        const row = <SettingRow setting={s} value={valueOf(key)} carrier={carrier} before={before} onChange={(v) => set(key, v)} />;
         if (s.kind !== 'number' || !s.hueIn)
           return (
             <Fragment key={key}>
@@ -101,4 +108,17 @@ function UseCard({ use, at }: { use: TraitUse; at: UseAt }) {
       </div>
     </section>
   );
+}
+
+/** Width at which the picture before a trait is measured. */
+const MEASURED = 320;
+
+/** The picture as it comes to a trait, measured, while it stands still. */
+function useBefore(source: Source, at: UseAt, wanted: boolean): ScopeData | undefined {
+  const look = useBench((s) => s.look);
+  const frame = useBench((s) => (s.playing ? -1 : s.frame));
+  const before = useMemo(() => lookBefore(look, at), [look, at]);
+  const size = useMemo(() => ({ width: MEASURED, height: Math.max(2, Math.round((source.height * MEASURED) / source.width)) }), [source]);
+  const { worn } = usePicture(wanted && frame >= 0 ? source : null, frame, before, size, { scope: true });
+  return worn?.scope;
 }

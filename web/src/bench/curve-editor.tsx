@@ -1,6 +1,6 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { through, type Curve, type CurveSetting } from '@tin-ghost/core';
-import { useScopes } from './scope-store';
+import type { ScopeData } from '../render/protocol';
 import { onGesture } from './store';
 
 const [WIDTH, HEIGHT] = [256, 150];
@@ -11,11 +11,11 @@ const CHANNELS = { luma: 0, red: 1, green: 2, blue: 3 } as const;
 const INKS = { luma: 'var(--color-ink)', red: '#8c2f25', green: '#2f6b3c', blue: '#2c4c8c' } as const;
 const two = (v: number): number => Math.round(v * 1e4) / 1e4;
 
-/** A curve drawn on the histogram of the picture itself: click to set a point, drag it, double-click to take it away. */
-export function CurveEditor({ setting, value, onChange }: { setting: CurveSetting; value: Curve; onChange: (value: Curve | undefined) => void }) {
+/** A curve drawn on the histogram of the picture as it comes to it: click to set a point, drag it, double-click to take it away. */
+export function CurveEditor({ setting, value, before, onChange }: { setting: CurveSetting; value: Curve; before?: ScopeData; onChange: (value: Curve | undefined) => void }) {
   const [chosen, setChosen] = useState<number | null>(null);
   const field = useRef<SVGSVGElement>(null);
-  const bins = useScopes((s) => s.now?.bins[CHANNELS[setting.over]]);
+  const bins = before?.bins[CHANNELS[setting.over]];
   const of = through(value);
   const path = Array.from({ length: 129 }, (_, i) => `${i ? 'L' : 'M'}${(i / 128) * WIDTH} ${HEIGHT - of(i / 128) * HEIGHT}`).join('');
   const hills = bins && `M0 ${HEIGHT}${Array.from(bins, (v, i) => `L${(i / 255) * WIDTH} ${HEIGHT - Math.sqrt(v) * HEIGHT * 0.94}`).join('')}L${WIDTH} ${HEIGHT}Z`;

@@ -82,3 +82,10 @@ export function lookUpTo(look: Look, life: number, act: Act, place: number): Loo
     }),
   };
 }
+
+/** The look as far as the picture that comes to a use. */
+export function lookBefore(look: Look, at: UseAt): Look {
+  const act = actOf(look.lives[at.life]!.traits[at.index]!);
+  const place = look.lives[at.life]!.traits.slice(0, at.index).filter((use) => actOf(use) === act).length;
+  return lookUpTo(look, at.life, act, place);
+}

@@ -2,6 +2,7 @@ import { tooColourful, type ChoiceSetting, type Colour, type ColourSetting, type
 import { NumberField } from '../parts/number-field';
 import { positionOf, settle, valueAt } from '../parts/scale';
 import { Slider } from '../parts/slider';
+import type { ScopeData } from '../render/protocol';
 import { CurveEditor } from './curve-editor';
 import { onGesture } from './store';
 import { TableField } from './table-field';
@@ -11,12 +12,14 @@ interface RowProps<S extends Setting, V extends Value> {
   value: V;
   /** The carrier it is meant for, whose colours have an end. */
   carrier?: string;
+  /** The picture as it comes to the trait, measured. */
+  before?: ScopeData;
   /** undefined puts the default back. */
   onChange: (value: V | undefined) => void;
 }
 
 /** One setting of a card, by its kind. */
-export function SettingRow({ setting, value, carrier, onChange }: RowProps<Setting, Value>) {
+export function SettingRow({ setting, value, carrier, before, onChange }: RowProps<Setting, Value>) {
   switch (setting.kind) {
     case 'number':
       return <NumberRow setting={setting} value={value as number} onChange={onChange} />;
@@ -27,7 +30,7 @@ export function SettingRow({ setting, value, carrier, onChange }: RowProps<Setti
     case 'colour':
       return <ColourRow setting={setting} value={value as Colour} carrier={carrier} onChange={onChange} />;
     case 'curve':
-      return <CurveEditor setting={setting} value={value as Curve} onChange={onChange} />;
+      return <CurveEditor setting={setting} value={value as Curve} before={before} onChange={onChange} />;
     case 'table':
       return <TableField label={setting.name} value={value as string} onChange={(id) => onChange(id || undefined)} />;
   }

@@ -61,11 +61,13 @@ export interface WantCube {
 
 export type Order = Want | WantMatch | WantFigures | WantCube;
 
-/** Values of a picture as scopes draw them: how dark each place is, 0..255. */
+/** Values of a picture as scopes draw them: how many pixels stand at each place, held at 255. */
 export interface ScopeData {
-  /** Luma, red, green, blue: for each of COLUMNS columns 256 levels, 0 first. */
+  /** Luma, red, green, blue: for each of COLUMNS columns LEVELS levels, 0 first. */
   readonly waves: readonly Uint8Array[];
   readonly vector: Uint8Array;
+  /** Pixels counted. */
+  readonly pixels: number;
   /** Luma, red, green, blue by level, each to the highest of its own, 0..1. */
   readonly bins: readonly Float32Array[];
   /** Shares of the pixels that have a channel below black or above white. */
