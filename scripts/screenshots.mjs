@@ -1,14 +1,17 @@
 // `npm run screenshots`: one picture of each main view, from the demo data, into docs/screenshots.
+import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, readdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
+import { pathToFileURL } from 'node:url';
 import { prepare, root } from './prepare.mjs';
 
 const say = (line) => console.log(`  ${line}`);
 prepare(say);
-const { build } = await import('./build.mjs');
+const { build, bundle } = await import('./build.mjs');
 await build(undefined, say);
+const core = await import(pathToFileURL(await bundle('core/src/index.ts', 'core/dist/core.mjs')).href);
 const { startCluster } = await import('./cluster.mjs');
 const { openApp, openBrowser, pictureOf } = await import('../e2e/stage.mjs');
 
@@ -100,7 +103,27 @@ const VIEWS = {
   },
 };
 
+/** Every look that ships on one picture, small, side by side. */
+function looksSheet() {
+  const { shippedLooks } = core;
+  const frames = shippedLooks.map(({ id }) => {
+    const file = join(scratch, `${id}.png`);
+    run(process.execPath, ['cli/bin/tinghost.mjs', 'frame', '--in', 'demo/footage/4-street-by-day.mp4', '--look', id, '--at', '60', '--size', '384x216', '--out', file]);
+    return file;
+  });
+  const places = frames.map((_, i) => `${(i % 3) * 384}_${Math.floor(i / 3) * 216}`).join('|');
+  const sheet = ['-filter_complex', `xstack=inputs=${frames.length}:layout=${places}:fill=white`, '-q:v', '4', join(root, 'docs/screenshots/looks.jpg')];
+  run('ffmpeg', ['-nostdin', '-v', 'error', '-y', ...frames.flatMap((f) => ['-i', f]), ...sheet]);
+  say('looks');
+}
+
+function run(program, args) {
+  const { status, stderr } = spawnSync(program, args, { cwd: root, encoding: 'utf8' });
+  if (status !== 0) throw new Error(stderr);
+}
+
 try {
+  if (!only.length || only.includes('looks')) looksSheet();
   for (const [name, go] of Object.entries(VIEWS)) {
     if (only.length && !only.includes(name)) continue;
     await go().catch(async (error) => {
@@ -111,7 +134,7 @@ try {
     await page.screenshot({ path: join(root, 'docs/screenshots', `${name}.png`) });
     say(name);
   }
-  for (const file of readdirSync(join(root, 'docs/screenshots'))) if (!(file.replace('.png', '') in VIEWS)) rmSync(join(root, 'docs/screenshots', file));
+  for (const file of readdirSync(join(root, 'docs/screenshots'))) if (file !== 'looks.jpg' && !(file.replace('.png', '') in VIEWS)) rmSync(join(root, 'docs/screenshots', file));
 } finally {
   await close();
   await app.close();

@@ -1,5 +1,17 @@
 import { checkLook } from '../look/check';
 import type { Look } from '../look/look';
+import sundayReel from './sunday-reel.json' with { type: 'json' };
+import parlourLamp from './parlour-lamp.json' with { type: 'json' };
+import atticReel from './attic-reel.json' with { type: 'json' };
+import thriceShown from './thrice-shown.json' with { type: 'json' };
+import regularSilver from './regular-silver.json' with { type: 'json' };
+import dispatch16 from './dispatch-16.json' with { type: 'json' };
+import classroom16 from './classroom-16.json' with { type: 'json' };
+import fleaPit from './flea-pit.json' with { type: 'json' };
+import tripleStrip from './triple-strip.json' with { type: 'json' };
+import silent16 from './silent-16.json' with { type: 'json' };
+import softVeil from './soft-veil.json' with { type: 'json' };
+import roughBrown from './rough-brown.json' with { type: 'json' };
 import homeGauge from './home-gauge.json' with { type: 'json' };
 import nightTube from './night-tube.json' with { type: 'json' };
 import outOfRegister from './out-of-register.json' with { type: 'json' };
@@ -14,6 +26,18 @@ export const shippedLooks: readonly ShippedLook[] = [
   { id: 'home-gauge', look: checkLook(homeGauge) },
   { id: 'out-of-register', look: checkLook(outOfRegister) },
   { id: 'night-tube', look: checkLook(nightTube) },
+  { id: 'sunday-reel', look: checkLook(sundayReel) },
+  { id: 'parlour-lamp', look: checkLook(parlourLamp) },
+  { id: 'attic-reel', look: checkLook(atticReel) },
+  { id: 'thrice-shown', look: checkLook(thriceShown) },
+  { id: 'regular-silver', look: checkLook(regularSilver) },
+  { id: 'dispatch-16', look: checkLook(dispatch16) },
+  { id: 'classroom-16', look: checkLook(classroom16) },
+  { id: 'flea-pit', look: checkLook(fleaPit) },
+  { id: 'triple-strip', look: checkLook(tripleStrip) },
+  { id: 'silent-16', look: checkLook(silent16) },
+  { id: 'soft-veil', look: checkLook(softVeil) },
+  { id: 'rough-brown', look: checkLook(roughBrown) },
 ];
 
 /** The shipped look with this id, or undefined. */

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import type { Look } from '@tin-ghost/core';
 import { api, refresh, useLooks } from '../api/client';
@@ -10,6 +10,7 @@ import { usePicture } from '../render/use-picture';
 import { changeLook, useBench } from './store';
 
 const THUMB = 300;
+const REST_MS = 700;
 /** Points a side of a look's table. */
 const CUBE_POINTS = 33;
 
@@ -106,7 +107,7 @@ function NameField() {
 }
 
 function LookThumb({ look, source, chosen }: { look: Look; source: Source; chosen: boolean }) {
-  const frame = useBench((s) => (s.playing ? -1 : s.frame));
+  const frame = useRested(useBench((s) => (s.playing ? -1 : s.frame)));
   const height = Math.round((THUMB * source.height) / source.width);
   const { worn } = usePicture(frame < 0 ? null : source, frame, look, { width: THUMB, height });
   return (
@@ -120,4 +121,14 @@ function LookThumb({ look, source, chosen }: { look: Look; source: Source; chose
       <span className="mt-0.5 block truncate text-[13px]">{look.name}</span>
     </button>
   );
+}
+
+/** A number once it has rested: while one moves through a shot, the picture has the workers to itself. */
+function useRested(value: number): number {
+  const [rested, setRested] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setRested(value), REST_MS);
+    return () => clearTimeout(timer);
+  }, [value]);
+  return rested;
 }

@@ -123,6 +123,7 @@ function vector({ pixels }: Sheet, data: Uint8Array, ink: Ink, shade: Uint8Array
       // Enlarged, some steps would leave a gap.
       if (column + 1 < LEVELS) mark(pixels, row * LEVELS + column + 1, colour, shade[v]!);
       if (row + 1 < LEVELS) mark(pixels, (row + 1) * LEVELS + column, colour, shade[v]!);
+      if (column + 1 < LEVELS && row + 1 < LEVELS) mark(pixels, (row + 1) * LEVELS + column + 1, colour, shade[v]!);
     }
   }
 }

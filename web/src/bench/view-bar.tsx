@@ -19,7 +19,7 @@ const part = (on: boolean): string => clsx('px-2.5 py-1', on ? 'bg-[#e6e8e7] tex
 
 /** What is shown, and what it is held against. */
 export function ViewBar({ stage, reference, percent }: { stage: RefObject<HTMLDivElement | null>; reference: Reference | undefined; percent: number | null }) {
-  const { view, zoom, look, selected } = useBench();
+  const { view, zoom, look, selected, framing } = useBench();
   const { mode, against } = useCompare();
   const full = zoom === 'full';
   const traitName = (at: UseAt): string => {
@@ -27,6 +27,8 @@ export function ViewBar({ stage, reference, percent }: { stage: RefObject<HTMLDi
     return use ? (use.name ?? traitById(use.trait)!.name) : '';
   };
   const fullScreen = (): void => void (document.fullscreenElement ? document.exitFullscreen() : stage.current?.requestFullscreen());
+  // While the picture is framed its corners are handles.
+  if (framing) return null;
   return (
     <>
       <div className="absolute top-2.5 left-3 flex gap-2">

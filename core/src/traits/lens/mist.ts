@@ -1,0 +1,49 @@
+import { Blur, WIDTH_TO_SIGMA } from '../../frame/blur';
+import { LUMA_WEIGHTS } from '../../frame/encoding';
+import { rowAt } from '../../frame/surface';
+import { colour, percentOfHeight, share, stops } from '../settings';
+import { trait } from '../trait';
+
+const MID_GREY = 0.18;
+/** The knee about the threshold, as a share of it. */
+const KNEE = 0.5;
+const { kr, kb } = LUMA_WEIGHTS.bt709;
+
+/** Bright parts glow: light scattered in the lens or by a net before it. What glows is taken from where it came. */
+export const mist = trait({
+  id: 'mist',
+  act: 'lens',
+  name: 'Mist',
+  says: 'Bright parts glow, as through a veil before the lens.',
+  domain: 'linear',
+  settings: {
+    from: stops({ name: 'From', says: 'Stops over mid-grey from which it glows', default: 0.5, min: -3, max: 5 }),
+    radius: percentOfHeight({ name: 'Radius', says: 'Where the glow has half its strength', default: 2.5, min: 0.1, max: 20, step: 0.1 }),
+    amount: share({ name: 'Amount', says: 'Share of the light that is scattered', default: 0.3 }),
+    colour: colour({ name: 'Colour', says: 'Of the glow', default: [1, 0.95, 0.88] }),
+  },
+  footprint: 'area',
+  idle: (s) => s.amount === 0,
+  prepare({ engine, units, own }) {
+    const k = engine.kernels;
+    const { width, height } = units;
+    const blur = own(new Blur(engine, width, height));
+    return ({ surface, settings: s, spare }) => {
+      const { stride } = surface;
+      const from = MID_GREY * k.pow(2, s.from);
+      const [light, glow] = [spare[0]!, spare[1]!];
+      for (let y = 0; y < height; y++) {
+        const row = light + y * stride;
+        k.lumaRow(row, rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), width, kr, kb);
+        k.kneeRow(row, width, from, from * KNEE);
+      }
+      blur.run(glow, light, stride, (2 * s.radius) / WIDTH_TO_SIGMA);
+      for (let y = 0; y < height; y++) {
+        for (let plane = 0; plane < 3; plane++) {
+          k.addRow(rowAt(surface, plane, y), light + y * stride, width, -s.amount * s.colour[plane]!);
+          k.addRow(rowAt(surface, plane, y), glow + y * stride, width, s.amount * s.colour[plane]!);
+        }
+      }
+    };
+  },
+});

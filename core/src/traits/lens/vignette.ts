@@ -1,0 +1,38 @@
+import { rowAt } from '../../frame/surface';
+import { share, stops } from '../settings';
+import { trait } from '../trait';
+
+/** A lens that lights its corners less. */
+export const vignette = trait({
+  id: 'vignette',
+  act: 'lens',
+  name: 'Vignette',
+  says: 'The lens lights the corners less than the middle.',
+  domain: 'linear',
+  settings: {
+    amount: stops({ name: 'Amount', says: 'Stops that the corners lose', default: 0.8, max: 5 }),
+    reach: share({ name: 'Reach', says: 'How far from the corners toward the middle it comes', default: 0.75, min: 0.05 }),
+    round: share({ name: 'Roundness', says: '1 is a circle, 0 an ellipse of the shape of the picture', default: 0.6 }),
+  },
+  footprint: 'point',
+  idle: (s) => s.amount === 0,
+  prepare({ engine, units, store }) {
+    const k = engine.kernels;
+    const { width, height } = units;
+    const gains = store();
+    // Both the circle and the ellipse go through the corners.
+    const circle = Math.sqrt(width * width + height * height) / 2;
+    const through = (side: number, round: number): number => round * circle + (1 - round) * (side / Math.SQRT2);
+    return ({ surface, settings: s }) => {
+      const row = gains.at(surface.stride);
+      const lost = 1 - k.pow(2, -s.amount);
+      const [across, down] = [through(width, s.round), through(height, s.round)];
+      for (let y = surface.top; y < surface.bottom; y++) {
+        const v = (y + 0.5 - height / 2) / down;
+        k.ellipseRow(row, width, (0.5 - width / 2) / across, 1 / across, v * v, s.reach);
+        k.affineRow(row, width, -lost, 1);
+        for (let plane = 0; plane < 3; plane++) k.timesRow(rowAt(surface, plane, y), row, width);
+      }
+    };
+  },
+});

@@ -1,0 +1,53 @@
+import { Blur, WIDTH_TO_SIGMA } from '../../frame/blur';
+import { LUMA_WEIGHTS } from '../../frame/encoding';
+import { rowAt } from '../../frame/surface';
+import { micrometres, share, stops } from '../settings';
+import { trait } from '../trait';
+
+const MID_GREY = 0.18;
+/** The knee at which light begins to come back, as a share of the threshold. */
+const KNEE = 0.3;
+/** Orange comes back only of light this much stronger, and spreads less. */
+const ORANGE = { over: 2.5, reach: 0.6, strength: 0.45 } as const;
+const { kr, kb } = LUMA_WEIGHTS.bt709;
+
+/** Light far over mid-grey goes through the emulsion and comes back from the base: red first, orange where it is stronger. */
+export const halation = trait({
+  id: 'halation',
+  act: 'stock',
+  name: 'Halation',
+  says: 'The brightest light comes back from the base as a red halo.',
+  domain: 'linear',
+  settings: {
+    from: stops({ name: 'From', says: 'Stops over mid-grey from which light comes back', default: 2, min: 0, max: 6 }),
+    radius: micrometres({ name: 'Radius', says: 'Where the halo has half its strength, on the film', default: 90, min: 10, max: 400, step: 1 }),
+    amount: share({ name: 'Amount', says: 'Share of the light that comes back', default: 0.35 }),
+    orange: share({ name: 'Orange', says: 'How much of the halo goes on to orange where it is strong', default: 0.5 }),
+  },
+  footprint: 'area',
+  idle: (s) => s.amount === 0,
+  prepare({ engine, units, own }) {
+    const k = engine.kernels;
+    const { width, height } = units;
+    const blur = own(new Blur(engine, width, height));
+    return ({ surface, settings: s, spare }) => {
+      const { stride } = surface;
+      const from = MID_GREY * k.pow(2, s.from);
+      const sigma = (2 * s.radius) / WIDTH_TO_SIGMA;
+      const add = (plane: number, threshold: number, reach: number, strength: number): void => {
+        if (strength === 0) return;
+        const light = spare[0]!;
+        for (let y = 0; y < height; y++) {
+          const row = light + y * stride;
+          k.lumaRow(row, rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), width, kr, kb);
+          k.kneeRow(row, width, threshold, threshold * KNEE);
+        }
+        blur.run(light, light, stride, sigma * reach);
+        for (let y = 0; y < height; y++) k.addRow(rowAt(surface, plane, y), light + y * stride, width, strength);
+      };
+      // Both are measured before either is laid on: green's halo is the smaller, so it goes first and red's threshold hardly sees it.
+      add(1, from * ORANGE.over, ORANGE.reach, s.amount * s.orange * ORANGE.strength);
+      add(0, from, 1, s.amount);
+    };
+  },
+});

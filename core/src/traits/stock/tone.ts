@@ -1,0 +1,40 @@
+import { rowAt } from '../../frame/surface';
+import { percent, share } from '../settings';
+import { perSettings, trait, type Values } from '../trait';
+import { characteristic, DensityTable } from './film-curve';
+
+const settings = {
+  contrast: share({ name: 'Contrast', says: 'Slope of the straight part: densities out for densities in', default: 1.15, min: 0.4, max: 2.5 }),
+  toe: share({ name: 'Toe', says: 'How long shadows take to reach black', default: 0.35 }),
+  shoulder: share({ name: 'Shoulder', says: 'How long highlights take to reach white', default: 0.5 }),
+  floor: percent({ name: 'Black floor', says: 'Nothing is darker than this', default: 2, max: 30, step: 0.1 }),
+  ceiling: percent({ name: 'White ceiling', says: 'Nothing is brighter than this', default: 98, min: 50, max: 100, step: 0.1 }),
+};
+/** A display's light is this power of its signal (BT.1886). */
+const GAMMA = 2.4;
+
+/** Density against exposure: straight in the middle, a toe, a shoulder; black and white of the print. */
+export const tone = trait({
+  id: 'tone',
+  act: 'stock',
+  name: 'Tone',
+  says: 'Film answers light along a curve: a toe, a straight part, a shoulder that no highlight leaves.',
+  domain: 'density',
+  settings,
+  footprint: 'point',
+  prepare({ engine, own }) {
+    const k = engine.kernels;
+    const table = own(new DensityTable(engine));
+    const fill = perSettings((s: Values<typeof settings>) =>
+      table.fill((density) => {
+        const signal = k.pow(10, -characteristic(k, density, s) / GAMMA);
+        const shown = s.floor + Math.max(0, s.ceiling - s.floor) * Math.min(1, signal);
+        return (-GAMMA * k.log(Math.max(shown, 1e-4))) / Math.LN10;
+      }),
+    );
+    return ({ surface, settings: s }) => {
+      fill(s);
+      for (let y = surface.top; y < surface.bottom; y++) for (let plane = 0; plane < 3; plane++) table.run(rowAt(surface, plane, y), surface.width);
+    };
+  },
+});
