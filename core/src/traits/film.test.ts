@@ -258,6 +258,27 @@ describe('years', () => {
     shares.forEach((share, i) => near(share, [0.2, 0.5, 0.8][i]!, 0.1));
   });
 
+  test('its colour goes by its depth: pale, yellow, green, clear; on silver film there is none', () => {
+    const frame = painted(96, 64, () => 0.3);
+    const through = (depth: number, coloured: number): number[] => {
+      const use: TraitUse = {
+        trait: 'scratches',
+        settings: { count: 0, dark: 0, broken: 0, wander: 0, width: 150, depth, coloured },
+        events: { pinned: [{ id: 'mine', at: 0, x: 0.5, length: 2 }] },
+      };
+      // Depths differ from scratch to scratch; over many seeds their mean is what is set.
+      const all = Array.from({ length: 24 }, (_, seed) => wearFloat(engine, lookOf([use], 'super8', seed), frame, 3, 24).map((p) => p[32 * 96 + 48]!));
+      return [0, 1, 2].map((c) => mean(all.map((v) => v[c]!)));
+    };
+    const [pale, yellow, green, clear] = [0, 0.55, 0.75, 1.4].map((depth) => through(depth, 1));
+    expect(max(...pale!) - min(...pale!)).toBeLessThan(0.06);
+    expect(yellow![0]! - yellow![2]!).toBeGreaterThan(0.12);
+    expect(green![1]!).toBeGreaterThan(max(green![0]!, green![2]!));
+    expect(min(...clear!)).toBeGreaterThan(max(...pale!) + 0.1);
+    const silver = through(0.75, 0);
+    near(max(...silver), min(...silver), 1e-4);
+  });
+
   test('another seed is another scratch, and it does not come again every second', () => {
     const at = (n: number, seed: number): string => JSON.stringify(scratched(270, { width: 60, broken: 0.5, wander: 1 }, n, seed).x.map((v) => round(v * 10)));
     expect(at(3, 1)).not.toBe(at(3, 2));

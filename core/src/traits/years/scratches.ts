@@ -23,8 +23,8 @@ const DEPTHS: readonly { readonly depth: number; readonly colour: readonly [numb
   { depth: 1, colour: [0.97, 0.98, 0.93], cover: 0.95 },
 ];
 
-/** Colour and cover at a depth. */
-function lightThrough(depth: number): { colour: number[]; cover: number } {
+/** Colour and cover at a depth. @param coloured 0 for film without dyes */
+function lightThrough(depth: number, coloured: number): { colour: number[]; cover: number } {
   const at = max(0, min(1, depth));
   const i = max(
     1,
@@ -32,7 +32,9 @@ function lightThrough(depth: number): { colour: number[]; cover: number } {
   );
   const [a, b] = [DEPTHS[i - 1]!, DEPTHS[i]!];
   const t = (at - a.depth) / (b.depth - a.depth);
-  return { colour: a.colour.map((v, c) => v + (b.colour[c]! - v) * t), cover: a.cover + (b.cover - a.cover) * t };
+  const colour = a.colour.map((v, c) => v + (b.colour[c]! - v) * t);
+  const grey = max(...colour);
+  return { colour: colour.map((v) => grey + (v - grey) * coloured), cover: a.cover + (b.cover - a.cover) * t };
 }
 
 /** Lines scratched along the film: each with a life, a place it keeps or leaves slowly, breaks, a width and a depth of its own. */
@@ -47,6 +49,7 @@ export const scratches = trait({
     life: seconds({ name: 'Life', says: 'How long one runs, about', default: 2, min: 0.05, max: 30, step: 0.05 }),
     width: micrometres({ name: 'Width', says: 'Of one on the film, about', default: 16, min: 2, max: 150, step: 1 }),
     depth: share({ name: 'Depth', says: '0 only the base is scratched; 1 all layers are gone', default: 0.35 }),
+    coloured: share({ name: 'Coloured', says: 'How far the dyes of the layers colour it; 0 on silver film', default: 1 }),
     dark: share({ name: 'Dark', says: 'Share that is filled with dirt', default: 0.3 }),
     wander: percentOfWidth({ name: 'Wander', says: 'RMS by which one leaves its place', default: 0.25, max: 5 }),
     rate: hertz({ name: 'Rate', says: 'Fastest of its wandering', default: 0.6, max: 12 }),
@@ -63,7 +66,7 @@ export const scratches = trait({
         const { seed } = event;
         const wide = max(0.35, s.width * k.exp(0.4 * bell(seed, 1)));
         const dark = even(seed, 2) < s.dark;
-        const { colour, cover } = dark ? { colour: [0.05, 0.05, 0.05], cover: 0.8 } : lightThrough(s.depth + 0.22 * bell(seed, 3));
+        const { colour, cover } = dark ? { colour: [0.05, 0.05, 0.05], cover: 0.8 } : lightThrough(s.depth + 0.22 * bell(seed, 3), s.coloured);
         // Film runs on from picture to picture, so a scratch goes on where it left the last.
         const nodes = Array.from({ length: NODES + 1 }, (_, i) => event.x * width + s.wander * wander(k, hash(seed, 4), (picture + i / NODES) / rate, s.rate));
         for (let y = surface.top; y < surface.bottom; y++) {
