@@ -15,3 +15,6 @@ export function median(run, budget = 400) {
 /** A Markdown table. */
 export const table = (head, rows) =>
   [`| ${head.join(' | ')} |`, `|${head.map((_, i) => (i === 0 ? ' --- ' : ' ---: ')).join('|')}|`, ...rows.map((row) => `| ${row.join(' | ')} |`)].join('\n');
+
+/** Looks whose prints and previews are measured: one of few traits, one of fourteen, two that go by way of a raster. */
+export const MEASURED_LOOKS = ['home-gauge', 'thrice-shown', 'out-of-register', 'night-tube'];

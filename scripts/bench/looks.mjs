@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { median, table } from './clock.mjs';
+import { MEASURED_LOOKS, median, table } from './clock.mjs';
 
 const SIZES = [
   [640, 480],
@@ -36,7 +36,7 @@ export async function measure({ core, media, root }) {
       plan.dispose();
       return ms.toFixed(1);
     });
-    lines.push([id, ...cells, share, (await renderAlone(media, footage, look)).toFixed(1)]);
+    lines.push([id, ...cells, share, MEASURED_LOOKS.includes(id) ? (await renderAlone(media, footage, look)).toFixed(1) : '']);
   }
   return `## Looks\n\n4:2:0 in, 4:2:0 out. Milliseconds a picture on one thread; the share of a 1080p picture’s time that reading and writing its planes takes at the least; last column: pictures a second at 1920x1080, decoded and worn on all cores, not encoded.\n\n${table(['look', '640x480', '960x540', '1920x1080', 'memory traffic', 'rendering alone'], lines)}\n`;
 }

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { table } from './clock.mjs';
+import { MEASURED_LOOKS, table } from './clock.mjs';
 
 /** Lengths of prints whose memory is measured, seconds. */
 const LENGTHS = [10, 60, 600];
@@ -17,7 +17,7 @@ export async function measure({ core, media, root }) {
   try {
     memory = [];
     for (const seconds of LENGTHS) memory.push(await mostMemory(root, folder, seconds));
-    for (const { id, look } of core.shippedLooks) {
+    for (const { id, look } of core.shippedLooks.filter((shipped) => MEASURED_LOOKS.includes(shipped.id))) {
       const file = join(folder, `${id}.mp4`);
       const from = performance.now();
       await media.strike({ footage, look, file, container: 'mp4' });
