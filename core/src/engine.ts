@@ -2,6 +2,24 @@
  * One WebAssembly instance of the kernels and the memory it works in. An engine belongs to one thread.
  */
 
+/** Luma codes and two rows of chroma to three rows of floats. */
+type YuvToRgb = (
+  r: number,
+  g: number,
+  b: number,
+  luma: number,
+  cb: number,
+  cr: number,
+  count: number,
+  bytes: number,
+  scale: number,
+  offset: number,
+  rv: number,
+  gu: number,
+  gv: number,
+  bu: number,
+) => void;
+
 /** The functions of `core/kernels`; addresses and counts are numbers, rows are float32. Documented where they are written. */
 export interface Kernels {
   readonly memory: WebAssembly.Memory;
@@ -14,38 +32,8 @@ export interface Kernels {
   codesToFloat(dst: number, src: number, count: number, bytes: number, scale: number, offset: number): void;
   floatToCodes(dst: number, src: number, count: number, bytes: number, scale: number, offset: number, max: number): void;
   chromaRow(dst: number, near: number, far: number, count: number, bytes: number, scale: number, offset: number): void;
-  yuvToRgbRow(
-    r: number,
-    g: number,
-    b: number,
-    luma: number,
-    cb: number,
-    cr: number,
-    count: number,
-    bytes: number,
-    scale: number,
-    offset: number,
-    rv: number,
-    gu: number,
-    gv: number,
-    bu: number,
-  ): void;
-  yuvHalfToRgbRow(
-    r: number,
-    g: number,
-    b: number,
-    luma: number,
-    cb: number,
-    cr: number,
-    count: number,
-    bytes: number,
-    scale: number,
-    offset: number,
-    rv: number,
-    gu: number,
-    gv: number,
-    bu: number,
-  ): void;
+  yuvToRgbRow: YuvToRgb;
+  yuvHalfToRgbRow: YuvToRgb;
   rgbToYuvRow(
     luma: number,
     cb: number,

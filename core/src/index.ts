@@ -29,3 +29,4 @@ export { pictureBetween } from './shot/between';
 export { tooColourful } from './measure/holdable';
 export { through } from './traits/colour/curves';
 export { tintOf } from './traits/colour/by-luma';
+export { MID_GREY_SIGNAL } from './traits/grey';

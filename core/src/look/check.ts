@@ -35,7 +35,8 @@ function numberRule(setting: NumberSetting): Joi.Schema {
 
 const COLOUR = Joi.array().length(3).items(Joi.number().strict().min(0).max(1)).messages({ '*': 'must be three numbers from 0 to 1: red, green, blue' });
 
-const finite = (min: number, max: number): Joi.NumberSchema =>
+/** A number within bounds, with a message that names them. */
+export const finite = (min: number, max: number): Joi.NumberSchema =>
   Joi.number()
     .strict()
     .min(min)

@@ -4,10 +4,13 @@ import type { Importer } from '../frame/import';
 import { ScaledImporter, type Part } from '../frame/scaled-import';
 import type { Surface } from '../frame/surface';
 import { TurnedImporter, type Placing } from '../frame/turned-import';
-import { InputColour, needsColour } from '../shot/input-colour';
+import { inputColour, needsColour, type InputColour } from '../shot/input-colour';
 import { framingAt, heldFraming, partSize, turnedSize, WHOLE, type Framing, type Preparation } from '../shot/preparation';
 import { sizeKey, type Size } from './canvases';
 import type { Work } from './route';
+
+/** The widest picture that is worked on. */
+const WIDEST = 16384;
 
 /**
  * The first step of every route: the footage as a file has it becomes a picture of some size in display values, framed, turned and
@@ -90,10 +93,8 @@ export class Reader {
   }
 
   private inputColour(): InputColour | undefined {
-    if (!needsColour(this.preparation)) return undefined;
     const { table } = this.preparation;
-    this.colour ??= new InputColour(this.engine, this.preparation, 16384, table ? this.table(table) : undefined);
-    return this.colour;
+    return (this.colour ??= inputColour(this.engine, this.preparation, WIDEST, table ? this.table(table) : undefined));
   }
 
   private part(): Part {

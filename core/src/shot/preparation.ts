@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { LookError, pathText } from '../look/check';
+import { finite, LookError, pathText } from '../look/check';
 import type { Look } from '../look/look';
 import type { Key } from '../motion/motion';
 import { keyed } from '../motion/motion';
@@ -179,12 +179,6 @@ export function tableIds(look: Look, preparation: Preparation): string[] {
   return [...new Set([...ids, preparation.table].filter((id): id is string => typeof id === 'string' && id !== ''))];
 }
 
-const finite = (min: number, max: number): Joi.NumberSchema =>
-  Joi.number()
-    .strict()
-    .min(min)
-    .max(max)
-    .messages({ '*': `must be a number from ${min} to ${max}` });
 const FRAMING = { x: finite(-1, 2).required(), y: finite(-1, 2).required(), scale: finite(0.1, 20).required(), turn: finite(-180, 180).required() };
 const picture = Joi.number().strict().integer().min(0).max(1e8);
 

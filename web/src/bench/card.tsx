@@ -1,7 +1,7 @@
 import { Fragment, useMemo } from 'react';
 import { Switch } from 'radix-ui';
 import { RotateCcw, Trash2 } from 'lucide-react';
-import { tintOf, tooColourful, traitById, type Colour, type NumberSetting, type Setting, type TraitUse, type Value } from '@tin-ghost/core';
+import { MID_GREY_SIGNAL, tintOf, tooColourful, traitById, type Colour, type NumberSetting, type Setting, type TraitUse, type Value } from '@tin-ghost/core';
 import { Button } from '../parts/button';
 import type { ScopeData, Source } from '../render/protocol';
 import { usePicture } from '../render/use-picture';
@@ -23,9 +23,6 @@ const STRENGTH: NumberSetting = {
   step: 1,
   resolve: (v) => v,
 };
-
-/** Display signal of 18 % grey. */
-const MID_GREY = 0.49;
 
 /** The card of the chosen trait, made from its declaration. */
 export function Card({ source }: { source: Source }) {
@@ -116,7 +113,7 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
 
 /** Warns where a tint makes of mid-grey a colour that the carrier could not hold. */
 function TintWarning({ hue, size, carrier }: { hue: number; size: number; carrier: string }) {
-  const colour = tintOf(Math, (hue * Math.PI) / 180, size).map((v) => Math.max(0, Math.min(1, MID_GREY + v))) as unknown as Colour;
+  const colour = tintOf(Math, (hue * Math.PI) / 180, size).map((v) => Math.max(0, Math.min(1, MID_GREY_SIGNAL + v))) as unknown as Colour;
   const warning = tooColourful(colour, carrier);
   if (!warning) return null;
   return (

@@ -1,11 +1,6 @@
-import type { Engine, Store } from '../../engine';
+import type { Engine } from '../../engine';
+import { SampledCurve } from '../../frame/sampled-curve';
 import type { Curve } from '../settings';
-
-/** Curves are sampled in steps of 1/1024, so that every 10-bit value lies on a point; outside 0..1 they go on straight. */
-const STEPS = 1024;
-const BELOW = STEPS / 4;
-const ABOVE = STEPS / 2;
-const SIZE = BELOW + STEPS + ABOVE + 1;
 
 export const straight: Curve = [
   [0, 0],
@@ -43,30 +38,11 @@ export function through(curve: Curve): (v: number) => number {
   };
 }
 
-/** A function of 0..1 laid into the engine's memory for `tableRow`; outside it goes on with a slope of 1 from its ends. */
-export class CurveTable {
-  private readonly store: Store;
-  private place = 0;
+/** A place for a function of 0..1, sampled so that every 10-bit value lies on a sample; see `goingOn` for what lies outside. */
+export const curveTable = (engine: Engine): SampledCurve => new SampledCurve(engine, -0.25, 1.5, 1024);
 
-  constructor(private readonly engine: Engine) {
-    this.store = engine.store();
-  }
-
-  release(): void {
-    this.store.release();
-  }
-
-  fill(of: (v: number) => number): void {
-    const values = new Float32Array(SIZE);
-    const [first, last] = [of(0), of(1)];
-    for (let i = 0; i < SIZE; i++) {
-      const v = (i - BELOW) / STEPS;
-      values[i] = v < 0 ? first + v : v > 1 ? last + (v - 1) : of(v);
-    }
-    this.place = this.store.floats(values);
-  }
-
-  run(row: number, count: number): void {
-    this.engine.kernels.tableRow(row, count, this.place, SIZE, -BELOW / STEPS, STEPS);
-  }
+/** A function of 0..1 that goes on with a slope of 1 from its ends. */
+export function goingOn(of: (v: number) => number): (v: number) => number {
+  const [first, last] = [of(0), of(1)];
+  return (v) => (v < 0 ? first + v : v > 1 ? last + (v - 1) : of(v));
 }

@@ -1,10 +1,9 @@
 import { rowAt } from '../../frame/surface';
 import { kelvins, percent, share, stops } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
+import { MID_GREY } from '../grey';
 import { BLUE, GREEN, RED } from './by-luma';
 
-/** Contrast turns about mid-grey: 18 % of white. */
-const MID_GREY = 0.18;
 /** The white of BT.709, D65. */
 const DAYLIGHT = 6504;
 /** How far the tint goes off the line of black bodies, in u, v of CIE 1960. */
@@ -31,6 +30,7 @@ export const exposure = trait({
   prepare({ engine }) {
     const k = engine.kernels;
     const log10 = (v: number): number => k.log(v) / Math.LN10;
+    // Contrast turns about mid-grey.
     const pivot = -log10(MID_GREY);
     const ofSettings = perSettings((s: Values<typeof settings>) => {
       const lamp = lampGains(DAYLIGHT - s.warmth, s.tint);

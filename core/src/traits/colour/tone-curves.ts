@@ -1,7 +1,7 @@
 import { rowAt } from '../../frame/surface';
 import { curve } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
-import { CurveTable, isStraight, straight, through } from './curves';
+import { curveTable, goingOn, isStraight, straight, through } from './curves';
 
 const settings = {
   master: curve({ name: 'All', says: 'Out for in, for all channels', default: straight, over: 'luma' }),
@@ -21,12 +21,12 @@ export const toneCurves = trait({
   footprint: 'point',
   idle: (s) => [s.master, s.red, s.green, s.blue].every(isStraight),
   prepare({ engine, own }) {
-    const tables = [0, 1, 2].map(() => own(new CurveTable(engine)));
+    const tables = [0, 1, 2].map(() => own(curveTable(engine)));
     const fill = perSettings((s: Values<typeof settings>) => {
       const all = through(s.master);
       [s.red, s.green, s.blue].forEach((channel, i) => {
         const one = through(channel);
-        tables[i]!.fill((v) => one(all(v)));
+        tables[i]!.fill(goingOn((v) => one(all(v))));
       });
     });
     return ({ surface, settings: s }) => {

@@ -1,9 +1,9 @@
 import { rowAt } from '../../frame/surface';
 import { bell, even } from '../../random/random';
 import { colour, percentOfWidth, perMinute, seconds, share, stops } from '../settings';
+import { MID_GREY } from '../grey';
 import { trait } from '../trait';
 
-const MID_GREY = 0.18;
 /** Longest a leak may last, with its spread. */
 const LONGEST = 45;
 

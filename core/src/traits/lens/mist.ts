@@ -1,13 +1,12 @@
 import { Blur, WIDTH_TO_SIGMA } from '../../frame/blur';
-import { LUMA_WEIGHTS } from '../../frame/encoding';
+import { lightOver } from '../../frame/light-over';
 import { rowAt } from '../../frame/surface';
 import { colour, percentOfHeight, share, stops } from '../settings';
+import { MID_GREY } from '../grey';
 import { trait } from '../trait';
 
-const MID_GREY = 0.18;
 /** The knee about the threshold, as a share of it. */
 const KNEE = 0.5;
-const { kr, kb } = LUMA_WEIGHTS.bt709;
 
 /** Bright parts glow: light scattered in the lens or by a net before it. What glows is taken from where it came. */
 export const mist = trait({
@@ -30,13 +29,8 @@ export const mist = trait({
     const blur = own(new Blur(engine, width, height));
     return ({ surface, settings: s, spare }) => {
       const { stride } = surface;
-      const from = MID_GREY * k.pow(2, s.from);
       const [light, glow] = [spare[0]!, spare[1]!];
-      for (let y = 0; y < height; y++) {
-        const row = light + y * stride;
-        k.lumaRow(row, rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), width, kr, kb);
-        k.kneeRow(row, width, from, from * KNEE);
-      }
+      lightOver(k, light, surface, MID_GREY * k.pow(2, s.from), KNEE);
       blur.run(glow, light, stride, (2 * s.radius) / WIDTH_TO_SIGMA);
       for (let y = 0; y < height; y++) {
         for (let plane = 0; plane < 3; plane++) {

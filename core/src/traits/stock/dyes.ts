@@ -1,7 +1,7 @@
 import { choice, share } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 import { DyeRows } from './dye-rows';
-import { characteristic, DensityTable } from './film-curve';
+import { characteristic, densityTable } from './film-curve';
 import { STOCKS, type Stock, type StockId } from './stocks';
 
 const settings = {
@@ -27,7 +27,7 @@ export const dyes = trait({
   prepare({ engine, own }) {
     const k = engine.kernels;
     const rows = own(new DyeRows(engine));
-    const tables = [0, 1, 2].map(() => own(new DensityTable(engine)));
+    const tables = [0, 1, 2].map(() => own(densityTable(engine)));
     const stockOf = perSettings((s: Values<typeof settings>): Stock => {
       const stock: Stock = STOCKS[s.stock as StockId];
       tables.forEach((table, i) => table.fill((density) => characteristic(k, density - stock.speed[i]!, stock.responses[i]!)));

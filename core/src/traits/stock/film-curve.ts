@@ -1,12 +1,9 @@
-import type { Engine, Store } from '../../engine';
+import type { Engine } from '../../engine';
+import { SampledCurve } from '../../frame/sampled-curve';
+import { MID_GREY_DENSITY } from '../grey';
 
-/** Mid-grey, 18 % of white, as density. */
-export const MID_GREY = 0.7447;
-/** Densities tabled: from four stops over white to beyond any print's black, in steps of 1/256. */
-const [LOW, HIGH, STEPS] = [-1.2, 4.2, 256];
-const SIZE = (HIGH - LOW) * STEPS + 1;
 /** White lies so far over mid-grey, film's black so far below it, in log10 of exposure. */
-const TO_WHITE = MID_GREY;
+const TO_WHITE = MID_GREY_DENSITY;
 const TO_BLACK = 2.25;
 
 interface Maths {
@@ -37,27 +34,8 @@ export function characteristic(k: Maths, density: number, { contrast, toe, shoul
   const through = (u: number): number => dark(bright(u));
   // The corners' roundness lowers the middle a little; it is put back, white kept where it is.
   const rest = through(0);
-  return MID_GREY - ((through(contrast * (MID_GREY - density)) - rest) * TO_WHITE) / (TO_WHITE - rest);
+  return MID_GREY_DENSITY - ((through(contrast * (MID_GREY_DENSITY - density)) - rest) * TO_WHITE) / (TO_WHITE - rest);
 }
 
-/** A function of density laid into the engine's memory. */
-export class DensityTable {
-  private readonly store: Store;
-  private place = 0;
-
-  constructor(private readonly engine: Engine) {
-    this.store = engine.store();
-  }
-
-  release(): void {
-    this.store.release();
-  }
-
-  fill(of: (density: number) => number): void {
-    this.place = this.store.floats(Float32Array.from({ length: SIZE }, (_, i) => of(LOW + i / STEPS)));
-  }
-
-  run(row: number, count: number): void {
-    this.engine.kernels.tableRow(row, count, this.place, SIZE, LOW, STEPS);
-  }
-}
+/** A place for a function of density, from three stops and more over white to beyond any print's black. */
+export const densityTable = (engine: Engine): SampledCurve => new SampledCurve(engine, -1.2, 4.2, 256);

@@ -1,15 +1,14 @@
 import { Blur, WIDTH_TO_SIGMA } from '../../frame/blur';
-import { LUMA_WEIGHTS } from '../../frame/encoding';
+import { lightOver } from '../../frame/light-over';
 import { rowAt } from '../../frame/surface';
 import { micrometres, share, stops } from '../settings';
+import { MID_GREY } from '../grey';
 import { trait } from '../trait';
 
-const MID_GREY = 0.18;
 /** The knee at which light begins to come back, as a share of the threshold. */
 const KNEE = 0.3;
 /** Orange comes back only of light this much stronger, and spreads less. */
 const ORANGE = { over: 2.5, reach: 0.6, strength: 0.45 } as const;
-const { kr, kb } = LUMA_WEIGHTS.bt709;
 
 /** Light far over mid-grey goes through the emulsion and comes back from the base: red first, orange where it is stronger. */
 export const halation = trait({
@@ -34,20 +33,16 @@ export const halation = trait({
       const { stride } = surface;
       const from = MID_GREY * k.pow(2, s.from);
       const sigma = (2 * s.radius) / WIDTH_TO_SIGMA;
-      const add = (plane: number, threshold: number, reach: number, strength: number): void => {
-        if (strength === 0) return;
-        const light = spare[0]!;
-        for (let y = 0; y < height; y++) {
-          const row = light + y * stride;
-          k.lumaRow(row, rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), width, kr, kb);
-          k.kneeRow(row, width, threshold, threshold * KNEE);
-        }
-        blur.run(light, light, stride, sigma * reach);
-        for (let y = 0; y < height; y++) k.addRow(rowAt(surface, plane, y), light + y * stride, width, strength);
-      };
-      // Both are measured before either is laid on: green's halo is the smaller, so it goes first and red's threshold hardly sees it.
-      add(1, from * ORANGE.over, ORANGE.reach, s.amount * s.orange * ORANGE.strength);
-      add(0, from, 1, s.amount);
+      const halos = [
+        { plane: 0, from, sigma, strength: s.amount },
+        { plane: 1, from: from * ORANGE.over, sigma: sigma * ORANGE.reach, strength: s.amount * s.orange * ORANGE.strength },
+      ];
+      // Both are measured before either is laid on.
+      for (const halo of halos) {
+        lightOver(k, spare[halo.plane]!, surface, halo.from, KNEE);
+        blur.run(spare[halo.plane]!, spare[halo.plane]!, stride, halo.sigma);
+      }
+      for (const { plane, strength } of halos) for (let y = 0; y < height; y++) k.addRow(rowAt(surface, plane, y), spare[plane]! + y * stride, width, strength);
     };
   },
 });

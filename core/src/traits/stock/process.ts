@@ -1,7 +1,7 @@
 import { choice, share } from '../settings';
 import { trait } from '../trait';
 import { DyeRows, neutral, SAME, type Matrix, type Row } from './dye-rows';
-import { MID_GREY } from './film-curve';
+import { MID_GREY_DENSITY } from '../grey';
 
 /** What a process does: to light before the layers, to each layer's density (slope about mid-grey, shift), and by its dyes. */
 interface Chemistry {
@@ -31,7 +31,7 @@ const KINDS = {
     name: 'Silver left in',
     slope: [0.88, 0.88, 0.88],
     dyes: [0, 1, 2].map((i) => LUMA.map((w, j) => SILVER * w + (i === j ? 1 : 0))) as unknown as Matrix,
-    base: [-SILVER * MID_GREY, -SILVER * MID_GREY, -SILVER * MID_GREY],
+    base: [-SILVER * MID_GREY_DENSITY, -SILVER * MID_GREY_DENSITY, -SILVER * MID_GREY_DENSITY],
   },
   wrong: {
     name: 'Wrong chemistry',
@@ -73,10 +73,10 @@ const KINDS = {
     name: 'Sepia',
     sees: grey([0.3, 0.55, 0.15]),
     slope: SEPIA,
-    shift: [-(1 - SEPIA[0]) * MID_GREY, -(1 - SEPIA[1]) * MID_GREY, -(1 - SEPIA[2]) * MID_GREY],
+    shift: [-(1 - SEPIA[0]) * MID_GREY_DENSITY, -(1 - SEPIA[1]) * MID_GREY_DENSITY, -(1 - SEPIA[2]) * MID_GREY_DENSITY],
     base: [0, 0.01, 0.04],
   },
-  negative: { name: 'Negative', slope: [-1, -1, -1], shift: [NEGATIVE - 2 * MID_GREY, NEGATIVE - 2 * MID_GREY, NEGATIVE - 2 * MID_GREY], least: 0.04 },
+  negative: { name: 'Negative', slope: [-1, -1, -1], shift: [NEGATIVE - 2 * MID_GREY_DENSITY, NEGATIVE - 2 * MID_GREY_DENSITY, NEGATIVE - 2 * MID_GREY_DENSITY], least: 0.04 },
 } as const satisfies Record<string, Chemistry>;
 type Kind = keyof typeof KINDS;
 
@@ -108,7 +108,7 @@ export const process = trait({
         surface,
         sees,
         (row, plane, count) => {
-          k.affineRow(row, count, slope[plane]!, MID_GREY * (1 - slope[plane]!) + shift[plane]!);
+          k.affineRow(row, count, slope[plane]!, MID_GREY_DENSITY * (1 - slope[plane]!) + shift[plane]!);
           k.clampRow(row, count, least, DEEPEST);
         },
         dyes,

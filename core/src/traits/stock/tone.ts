@@ -1,7 +1,7 @@
 import { rowAt } from '../../frame/surface';
 import { percent, share } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
-import { characteristic, DensityTable } from './film-curve';
+import { characteristic, densityTable } from './film-curve';
 
 const settings = {
   contrast: share({ name: 'Contrast', says: 'Slope of the straight part: densities out for densities in', default: 1.15, min: 0.4, max: 2.5 }),
@@ -24,7 +24,7 @@ export const tone = trait({
   footprint: 'point',
   prepare({ engine, own }) {
     const k = engine.kernels;
-    const table = own(new DensityTable(engine));
+    const table = own(densityTable(engine));
     const fill = perSettings((s: Values<typeof settings>) =>
       table.fill((density) => {
         const signal = k.pow(10, -characteristic(k, density, s) / GAMMA);

@@ -1,9 +1,9 @@
 import { rowAt } from '../../frame/surface';
 import { bell } from '../../random/random';
 import { colour, perMinute, pictures, stops } from '../settings';
+import { MID_GREY } from '../grey';
 import { trait } from '../trait';
 
-const MID_GREY = 0.18;
 /** Pictures of the longest flash; more are held to it. */
 const LONGEST_PICTURES = 48;
 
