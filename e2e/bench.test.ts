@@ -1,39 +1,26 @@
 /** The real interface, driven by real clicks and keys, on real footage, judged by its pixels and its files. */
 import { execFileSync } from 'node:child_process';
-import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { readdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import type { Browser, ElementHandle, Page } from 'puppeteer-core';
+import type { ElementHandle, Page } from 'puppeteer-core';
 import { EMPTY_LOOK, Plan, shippedLook, type Look, type RawFrame } from '@tin-ghost/core';
 import { decodeOne, newEngine, probe } from '@tin-ghost/media';
-import { handsOn, hashOf, withDatabase } from './hands';
-import { openApp, openBrowser, pictureOf, type App } from './stage.mjs';
+import { handsOn, hashOf, stageUp, type Stage } from './hands';
+import { pictureOf } from './stage.mjs';
 
-const admin = process.env.TEST_DATABASE_URL!;
-const database = `e2e_${process.pid}`;
-let folder: string;
-let app: App;
-let browser: Browser;
-let closeBrowser: () => Promise<void>;
+let stage: Stage;
 let page: Page;
-let demo: { id: string; shots: { id: string; name: string; medium: { id: string } }[] };
+let app: Stage['app'];
+let folder: string;
+let demo: Stage['demo'];
 
 beforeAll(async () => {
-  folder = await mkdtemp(join(tmpdir(), 'tin-ghost-e2e-'));
-  await withDatabase(admin, `create database ${database}`);
-  app = await openApp(admin.replace(/[^/]*$/, database));
-  ({ browser, close: closeBrowser } = await openBrowser());
-  page = await browser.newPage();
-  [demo] = await app.api('/reels');
+  stage = await stageUp('e2e');
+  ({ page, app, folder, demo } = stage);
 }, 180_000);
-afterAll(async () => {
-  await closeBrowser?.();
-  await app?.close();
-  await withDatabase(admin, `drop database if exists ${database} with (force)`);
-  await rm(folder, { recursive: true, force: true });
-});
+afterAll(() => stage?.down());
 
 const { named, press, drag, kept } = handsOn(() => page);
 const openShot = (i: number) => page.goto(`${app.address}/reels/${demo.id}/shots/${demo.shots[i]!.id}`);
@@ -215,7 +202,7 @@ describe('from a file to a print', () => {
     await drag('Green across', 15);
     const url = page.url();
     await page.close();
-    page = await browser.newPage();
+    page = await stage.browser.newPage();
     await page.goto(url);
     await pictureOf(page);
     await kept();

@@ -1,6 +1,10 @@
 /** What tests of the interface do by hand: finding things by their names, pressing, dragging, typing. */
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import pg from 'pg';
-import type { ElementHandle, Page } from 'puppeteer-core';
+import type { Browser, ElementHandle, Page } from 'puppeteer-core';
+import { openApp, openBrowser, type App } from './stage.mjs';
 
 /** FNV-1a over bytes, as `pictureOf` reads a canvas. */
 export function hashOf(bytes: Uint8Array): string {
@@ -9,8 +13,44 @@ export function hashOf(bytes: Uint8Array): string {
   return (h >>> 0).toString(16);
 }
 
+/** The application on a database of its own, with the demo reel, and a page of a browser before it. */
+export interface Stage {
+  /** For files of the test; gone at the end. */
+  readonly folder: string;
+  readonly app: App;
+  readonly browser: Browser;
+  readonly page: Page;
+  readonly demo: { id: string; shots: { id: string; name: string; medium: { id: string } }[] };
+  down(): Promise<void>;
+}
+
+/** @param name of the database, one of its own for each file of tests */
+export async function stageUp(name: string): Promise<Stage> {
+  const admin = process.env.TEST_DATABASE_URL!;
+  const database = `${name}_${process.pid}`;
+  const undo: (() => Promise<unknown>)[] = [];
+  const down = async (): Promise<void> => {
+    for (const step of undo.reverse().splice(0)) await step();
+  };
+  try {
+    const folder = await mkdtemp(join(tmpdir(), 'tin-ghost-e2e-'));
+    undo.push(() => rm(folder, { recursive: true, force: true }));
+    await withDatabase(admin, `create database ${database}`);
+    undo.push(() => withDatabase(admin, `drop database if exists ${database} with (force)`));
+    const app = await openApp(admin.replace(/[^/]*$/, database));
+    undo.push(() => app.close());
+    const { browser, close } = await openBrowser();
+    undo.push(close);
+    const [demo] = await app.api('/reels');
+    return { folder, app, browser, page: await browser.newPage(), demo, down };
+  } catch (error) {
+    await down();
+    throw error;
+  }
+}
+
 /** Runs SQL on the server's own database. */
-export async function withDatabase(url: string, sql: string): Promise<void> {
+async function withDatabase(url: string, sql: string): Promise<void> {
   const client = new pg.Client({ connectionString: url });
   await client.connect();
   await client.query(sql);

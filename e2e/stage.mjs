@@ -18,31 +18,37 @@ const root = dirname(dirname(fileURLToPath(import.meta.url)));
 export async function openApp(databaseUrl) {
   const media = await mkdtemp(join(tmpdir(), 'tin-ghost-stage-'));
   const server = fork(join(root, 'server/dist/main.mjs'), [], { env: { ...process.env, TIN_GHOST_ROOT: root, TIN_GHOST_MEDIA: media, DATABASE_URL: databaseUrl, PORT: '0' } });
-  const [{ address }] = await once(server, 'message');
-  const api = async (path, init) => {
-    const response = await fetch(`${address}/api${path}`, init);
-    return response.status === 204 ? undefined : response.json();
+  const close = async () => {
+    if (server.exitCode === null) {
+      const gone = once(server, 'exit');
+      server.kill('SIGTERM');
+      await gone;
+    }
+    await rm(media, { recursive: true, force: true, maxRetries: 5 });
   };
+  try {
+    const [{ address }] = await once(server, 'message');
+    const api = async (path, init) => {
+      const response = await fetch(`${address}/api${path}`, init);
+      return response.status === 204 ? undefined : response.json();
+    };
+    await demoIn(api);
+    return { address, media, api, close };
+  } catch (error) {
+    await close();
+    throw error;
+  }
+}
+
+/** Waits until the demo reel's footage is ready. */
+async function demoIn(api) {
   for (let i = 0; ; i++) {
     const shots = (await api('/reels')).flatMap((reel) => reel.shots);
-    if (shots.length > 0 && shots.every((shot) => shot.medium.state === 'ready')) break;
+    if (shots.length > 0 && shots.every((shot) => shot.medium.state === 'ready')) return;
     const failed = shots.find((shot) => shot.medium.state === 'failed');
     if (failed || i > 1200) throw new Error(`the demo reel did not come in: ${failed?.medium.error ?? 'too slow'}`);
     await pause(100);
   }
-  return {
-    address,
-    media,
-    api,
-    async close() {
-      if (server.exitCode === null) {
-        const gone = once(server, 'exit');
-        server.kill('SIGTERM');
-        await gone;
-      }
-      await rm(media, { recursive: true, force: true, maxRetries: 5 });
-    },
-  };
 }
 
 /** Headless Chromium with an empty profile. @returns { browser, close } */

@@ -1,4 +1,5 @@
 import { carrierById } from '../carriers';
+import { DISPLAY_GAMMA } from '../frame/domain-rows';
 import type { Colour } from '../traits/settings';
 
 /** Composite signals hold luma and colour together between these levels: 133 and -33 would be full bars; what 75 % bars need still passes, and decks cut above 120. */
@@ -22,7 +23,7 @@ export function tooColourful([r, g, b]: Colour, carrier: string): string | null 
     if (luma + swing > COMPOSITE.high || luma - swing < COMPOSITE.low) return `more saturated than ${found.name} could hold`;
   }
   if (found.gate) {
-    const densities = [r, g, b].map((v) => -2.4 * Math.log10(Math.max(v, DEEPEST)));
+    const densities = [r, g, b].map((v) => -DISPLAY_GAMMA * Math.log10(Math.max(v, DEEPEST)));
     if (Math.max(...densities) - Math.min(...densities) > DYES) return `more saturated than the dyes of ${found.name} could be`;
   }
   return null;

@@ -1,26 +1,10 @@
 import type { Engine, Kernels } from '../engine';
+import { DOMAIN_ROWS } from '../frame/domain-rows';
 import { LUMA_WEIGHTS } from '../frame/encoding';
 import { rowAt, type Surface } from '../frame/surface';
 import type { Domain } from '../traits/trait';
 
-/** A display's light is this power of its signal (ITU-R BT.1886). */
-const GAMMA = 2.4;
-const LOG2_10 = 3.321928094887362;
-/** Densities end where a 12-bit picture has its last step above black. */
-const LEAST_SIGNAL = 2 ** -12;
-const LEAST_LIGHT = 2 ** -29;
-
-type Row = (k: Kernels, p: number, count: number) => void;
-
-/** Each change of domain in one pass, plane by plane; density = -log10(light) = -2.4 log10(signal). */
-const CHANGES: Record<string, Row> = {
-  'display>linear': (k, p, n) => k.powRow(p, n, GAMMA, LEAST_SIGNAL),
-  'linear>display': (k, p, n) => k.powRow(p, n, 1 / GAMMA, LEAST_LIGHT),
-  'display>density': (k, p, n) => k.logRow(p, n, -GAMMA / LOG2_10, LEAST_SIGNAL),
-  'density>display': (k, p, n) => k.expRow(p, n, -LOG2_10 / GAMMA),
-  'linear>density': (k, p, n) => k.logRow(p, n, -1 / LOG2_10, LEAST_LIGHT),
-  'density>linear': (k, p, n) => k.expRow(p, n, -LOG2_10),
-};
+const CHANGES: Readonly<Record<string, (k: Kernels, row: number, count: number) => void>> = DOMAIN_ROWS;
 
 /** The rows of matrix and offsets that `matrixRow` takes. */
 function matrices(): Record<string, number[]> {

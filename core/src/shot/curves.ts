@@ -2,6 +2,7 @@
  * What footage's values mean: their curve to light and their primaries. Light is 1 at white for display curves; at the reference
  * white of 203 cd/m2 (ITU-R BT.2408) for those of BT.2100; at a reflectance of 1 for scene curves.
  */
+import { DISPLAY_GAMMA } from '../frame/domain-rows';
 
 export interface Curve {
   readonly name: string;
@@ -43,7 +44,7 @@ export const acescctLight = (v: number, k: Maths): number => (v > 0.155251141552
 /** IEC 61966-2-1 sRGB. */
 export const srgbLight = (v: number, k: Maths): number => (v <= 0.04045 ? v / 12.92 : k.pow((v + 0.055) / 1.055, 2.4));
 
-const display = (v: number, k: Maths): number => k.pow(Math.max(0, v), 2.4);
+const display = (v: number, k: Maths): number => k.pow(Math.max(0, v), DISPLAY_GAMMA);
 
 export const INPUT_CURVES = {
   display: { name: 'Display (BT.1886)', light: display, beyondWhite: false, primaries: 'bt709' },

@@ -1,5 +1,6 @@
 import type { Engine } from '../engine';
 import type { ColourTable } from '../formats/cube';
+import { DISPLAY_GAMMA } from '../frame/domain-rows';
 import { LUMA_WEIGHTS } from '../frame/encoding';
 import { SampledCurve } from '../frame/sampled-curve';
 import { rowAt, type Surface } from '../frame/surface';
@@ -11,8 +12,6 @@ import type { Preparation } from './preparation';
 const PER_VALUE = 4096;
 /** Light to display is sampled over powers of two. */
 const [DARKEST, BRIGHTEST, PER_STOP] = [-29, 10, 128];
-/** A display's light is this power of its signal (BT.1886). */
-const GAMMA = 2.4;
 
 /** Changes rows of the footage's values to display R'G'B'. */
 interface RowColour {
@@ -62,7 +61,7 @@ class CurveColour implements RowColour {
     this.display = new SampledCurve(engine, DARKEST, BRIGHTEST, PER_STOP);
     this.display.fill((stop) => {
       const light = k.pow(2, stop);
-      return k.pow(curve.beyondWhite ? rolledOff(light, k) : light, 1 / GAMMA);
+      return k.pow(curve.beyondWhite ? rolledOff(light, k) : light, 1 / DISPLAY_GAMMA);
     });
     this.matrix = engine.store();
     this.matrix.floats([...toBt709(preparation.primaries ?? curve.primaries).flat(), 0, 0, 0]);

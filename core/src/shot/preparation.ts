@@ -179,7 +179,9 @@ export function tableIds(look: Look, preparation: Preparation): string[] {
   return [...new Set([...ids, preparation.table].filter((id): id is string => typeof id === 'string' && id !== ''))];
 }
 
-const FRAMING = { x: finite(-1, 2).required(), y: finite(-1, 2).required(), scale: finite(0.1, 20).required(), turn: finite(-180, 180).required() };
+/** How far each number of a framing may go. */
+export const FRAMING_LIMITS: Readonly<Record<keyof Framing, readonly [number, number]>> = { x: [-1, 2], y: [-1, 2], scale: [0.1, 20], turn: [-180, 180] };
+const FRAMING = Object.fromEntries(Object.entries(FRAMING_LIMITS).map(([key, [min, max]]) => [key, finite(min, max).required()]));
 const picture = Joi.number().strict().integer().min(0).max(1e8);
 
 const RULE = Joi.object({

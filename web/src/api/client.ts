@@ -88,13 +88,17 @@ export class ApiError extends Error {
   }
 }
 
-/** Calls the server. Throws ApiError with what the server says. */
-export async function api<T>(path: string, init: { method?: string; body?: unknown; keepalive?: boolean } = {}): Promise<T> {
+/**
+ * Calls the server with a body of JSON, or of plain text as it stands.
+ * @throws ApiError with what the server says, or with status 0 where it does not answer
+ */
+export async function api<T>(path: string, init: { method?: string; body?: unknown; text?: string; keepalive?: boolean } = {}): Promise<T> {
+  const body = init.text ?? (init.body === undefined ? undefined : JSON.stringify(init.body));
   const response = await fetch(`/api${path}`, {
     method: init.method ?? 'GET',
     keepalive: init.keepalive,
-    headers: init.body === undefined ? undefined : { 'content-type': 'application/json' },
-    body: init.body === undefined ? undefined : JSON.stringify(init.body),
+    headers: body === undefined ? undefined : { 'content-type': init.text === undefined ? 'application/json' : 'text/plain' },
+    body,
   }).catch(() => {
     throw new ApiError(0, 'Tin Ghost’s server does not answer. It may have been ended; start it again with npm start.');
   });
@@ -140,15 +144,9 @@ export function useReferences(reel?: string) {
 
 /** Sends a .cube file to be kept. Throws ApiError with the line and the reason where it is none. */
 export async function sendTable(file: File): Promise<StoredTable> {
-  const response = await fetch(`/api/tables?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: await file.text(), headers: { 'content-type': 'text/plain' } }).catch(
-    () => {
-      throw new ApiError(0, 'Tin Ghost’s server does not answer. It may have been ended; start it again with npm start.');
-    },
-  );
-  const answer = (await response.json().catch(() => ({}))) as StoredTable & { error?: { message: string; problems?: Problem[] } };
-  if (!response.ok) throw new ApiError(response.status, answer.error?.message ?? `the server answered ${response.status}`, answer.error?.problems);
+  const kept = await api<StoredTable>(`/tables?name=${encodeURIComponent(file.name)}`, { method: 'POST', text: await file.text() });
   await mutate('/tables');
-  return answer;
+  return kept;
 }
 
 /** Fetches anew whatever begins with this path. */

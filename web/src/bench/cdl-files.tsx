@@ -1,6 +1,6 @@
 import { useRef } from 'react';
 import { toast } from 'sonner';
-import { cdlText, parseCdl, type Cdl, type CdlKind, type TraitUse, type Value } from '@tin-ghost/core';
+import { cdlText, parseCdl, traitById, type Cdl, type CdlKind, type NumberSetting, type TraitUse, type Value } from '@tin-ghost/core';
 import { Button } from '../parts/button';
 
 const CHANNELS = ['Red', 'Green', 'Blue'] as const;
@@ -13,10 +13,21 @@ export function cdlOf(use: TraitUse): Cdl {
   return { id: use.name ?? 'tin-ghost', slope: three('slope', 1), offset: three('offset', 0), power: three('power', 1), saturation: of('saturation', 1) };
 }
 
-/** A correction as settings of the trait. */
-export function settingsOf({ slope, offset, power, saturation }: Cdl): Record<string, Value> {
+/**
+ * A correction as settings of the trait.
+ * @throws Error that names each number the trait cannot hold
+ */
+export function settingsOf({ slope, offset, power, saturation }: Cdl): Record<string, number> {
   const parts = { slope, offset, power };
-  return { ...Object.fromEntries(Object.entries(parts).flatMap(([part, values]) => CHANNELS.map((c, i) => [`${part}${c}`, values[i]!]))), saturation };
+  const settings: Record<string, number> = {
+    ...Object.fromEntries(Object.entries(parts).flatMap(([part, values]) => CHANNELS.map((c, i) => [`${part}${c}`, values[i]!]))),
+    saturation,
+  };
+  const wrong = Object.entries(traitById('cdl')!.settings as Record<string, NumberSetting>)
+    .filter(([key, { min, max }]) => !(settings[key]! >= min && settings[key]! <= max))
+    .map(([key, { name, min, max }]) => `${name} is ${settings[key]}, and must be from ${min} to ${max}`);
+  if (wrong.length) throw new Error(wrong.join('; '));
+  return settings;
 }
 
 /** Corrections in and out as .cdl, .ccc and .cc files. */

@@ -1,8 +1,12 @@
-import { WHOLE, type Framing, type FramingKey, type Preparation } from '@tin-ghost/core';
+import { FRAMING_LIMITS, WHOLE, type Framing, type FramingKey, type Preparation } from '@tin-ghost/core';
 import { changePreparation, useBench } from './store';
 
 const rounded = (v: number): number => Math.round(v * 1e5) / 1e5;
-const tidy = (f: Framing): Framing => ({ x: rounded(f.x), y: rounded(f.y), scale: rounded(f.scale), turn: rounded(f.turn) });
+/** However far a hand drags, what is kept can be kept. */
+const tidy = (f: Framing): Framing => {
+  const held = (key: keyof Framing): number => rounded(Math.min(FRAMING_LIMITS[key][1], Math.max(FRAMING_LIMITS[key][0], f[key])));
+  return { x: held('x'), y: held('y'), scale: held('scale'), turn: held('turn') };
+};
 const isWhole = (f: Framing): boolean => f.x === WHOLE.x && f.y === WHOLE.y && f.scale === WHOLE.scale && f.turn === WHOLE.turn;
 
 /** A preparation with another framing: of the whole shot or, where it moves, at one moment of it. */

@@ -1,3 +1,4 @@
+import { DISPLAY_GAMMA } from '../../frame/domain-rows';
 import { rowAt } from '../../frame/surface';
 import { degrees, share, stops, type NumberSetting } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
@@ -41,7 +42,7 @@ export const hues = trait({
         const f = place - Math.floor(place);
         const mixed = (part: 'Shift' | 'Saturation' | 'Density'): number => s[`${a}${part}`] * (1 - f) + s[`${b}${part}`] * f;
         // Density is taken of signal: a stop of light is 1 / 2.4 of a stop of signal (BT.1886).
-        values.set([mixed('Shift') / SIXTH, mixed('Saturation'), mixed('Density') / 2.4], i * 4);
+        values.set([mixed('Shift') / SIXTH, mixed('Saturation'), mixed('Density') / DISPLAY_GAMMA], i * 4);
       }
       return memory.floats(values);
     });

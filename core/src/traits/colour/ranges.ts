@@ -1,3 +1,4 @@
+import { DISPLAY_GAMMA } from '../../frame/domain-rows';
 import { degrees, percent, share, stops, type NumberSetting } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 import { ByLuma, tintOf } from './by-luma';
@@ -7,7 +8,7 @@ type Range = (typeof RANGES)[number];
 type Key = `${Range}${'Hue' | 'Tint' | 'Saturation' | 'Exposure'}`;
 
 /** Display signal of a stop of light at BT.1886's 2.4. */
-const STOP = 1 / 2.4;
+const STOP = 1 / DISPLAY_GAMMA;
 
 const ofRange = (range: Range, name: string): [Key, NumberSetting][] => [
   [`${range}Hue`, degrees({ name: `${name}, hue`, says: 'Hue of the tint: 0 red, 60 yellow, 120 green, 180 cyan, 240 blue, 300 magenta', default: 30, max: 360, step: 1 })],

@@ -1,4 +1,5 @@
 import type { Engine, Store } from '../../engine';
+import { DOMAIN_ROWS } from '../../frame/domain-rows';
 import { rowAt, type Surface } from '../../frame/surface';
 
 export type Row = readonly [number, number, number];
@@ -9,9 +10,6 @@ export const SAME: Matrix = [
   [0, 1, 0],
   [0, 0, 1],
 ];
-
-const LOG10_2 = 0.3010299956639812;
-const LEAST_LIGHT = 2 ** -29;
 
 /** Rows scaled so that each sums to 1: what is neutral stays so. */
 export const neutral = (m: Matrix): Matrix => m.map((row) => row.map((v) => v / (row[0] + row[1] + row[2]))) as unknown as Matrix;
@@ -48,12 +46,12 @@ export class DyeRows {
       if (amount < 1) rows.forEach((row, i) => k.copy(under + i * stride, row, width * 4));
       k.matrixRow(rows[0], rows[1], rows[2], width, seen);
       rows.forEach((row, plane) => {
-        k.logRow(row, width, -LOG10_2, LEAST_LIGHT);
+        DOMAIN_ROWS['linear>density'](k, row, width);
         layer(row, plane, width);
       });
       k.matrixRow(rows[0], rows[1], rows[2], width, through);
       rows.forEach((row, i) => {
-        k.expRow(row, width, -1 / LOG10_2);
+        DOMAIN_ROWS['density>linear'](k, row, width);
         if (amount < 1) k.mix(row, under + i * stride, width, amount);
       });
     }

@@ -1,3 +1,4 @@
+import { DISPLAY_GAMMA } from '../../frame/domain-rows';
 import { rowAt } from '../../frame/surface';
 import { percent, share } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
@@ -10,8 +11,6 @@ const settings = {
   floor: percent({ name: 'Black floor', says: 'Nothing is darker than this', default: 2, max: 30, step: 0.1 }),
   ceiling: percent({ name: 'White ceiling', says: 'Nothing is brighter than this', default: 98, min: 50, max: 100, step: 0.1 }),
 };
-/** A display's light is this power of its signal (BT.1886). */
-const GAMMA = 2.4;
 
 /** Density against exposure: straight in the middle, a toe, a shoulder; black and white of the print. */
 export const tone = trait({
@@ -27,9 +26,9 @@ export const tone = trait({
     const table = own(densityTable(engine));
     const fill = perSettings((s: Values<typeof settings>) =>
       table.fill((density) => {
-        const signal = k.pow(10, -characteristic(k, density, s) / GAMMA);
+        const signal = k.pow(10, -characteristic(k, density, s) / DISPLAY_GAMMA);
         const shown = s.floor + Math.max(0, s.ceiling - s.floor) * Math.min(1, signal);
-        return (-GAMMA * k.log(Math.max(shown, 1e-4))) / Math.LN10;
+        return (-DISPLAY_GAMMA * k.log(Math.max(shown, 1e-4))) / Math.LN10;
       }),
     );
     return ({ surface, settings: s }) => {
