@@ -20,7 +20,7 @@ const range = (s) =>
             : 'three numbers, 0 to 1';
 const row = (key, s) => `| \`${key}\` | ${s.name} | ${range(s)} | ${Array.isArray(s.default) ? JSON.stringify(s.default) : s.default} | ${s.says} |`;
 const part = (t) =>
-  `## ${t.name}\n\n\`${t.id}\`, ${t.family === 'colour' ? 'any act' : `act ${t.act}`}, works in ${t.domain === 'any' ? 'any domain' : `\`${t.domain}\``}. ${t.says}\n\n| setting | name | range | default | |\n| --- | --- | --- | --- | --- |\n${Object.entries(
+  `## ${t.name}\n\n\`${t.id}\`, ${t.family === 'colour' ? 'any act' : `act ${t.act}`}, works in ${t.domain === 'any' ? 'any domain' : t.domain === 'rgb' ? 'any domain of red, green and blue' : `\`${t.domain}\``}. ${t.says}\n\n| setting | name | range | default | |\n| --- | --- | --- | --- | --- |\n${Object.entries(
     t.settings,
   )
     .map(([key, s]) => row(key, s))

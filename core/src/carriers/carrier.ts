@@ -7,10 +7,23 @@ export interface Carrier {
   readonly medium: 'film' | 'tape' | 'air' | 'none';
   /** Projected part of the gate in millimetres; absent where there is none. */
   readonly gate?: { readonly width: number; readonly height: number };
+  /** Of film: how it is perforated. */
+  readonly film?: Film;
   /** Lines and samples a line that the picture is held in; absent where there is no raster. */
   readonly raster?: Raster;
   /** Usual pictures a second; absent where it has none of its own. */
   readonly rate?: number;
+}
+
+/** Film about its pictures, in millimetres: nominal dimensions of its gauge. */
+export interface Film {
+  /** From a picture to the next, along the film. */
+  readonly pitch: number;
+  /** Middles of the perforations of a picture, from the middle of the picture to the right and down. */
+  readonly perforations: readonly { readonly x: number; readonly y: number }[];
+  readonly perforation: { readonly width: number; readonly height: number };
+  /** Edges of the film, from the middle of the picture. */
+  readonly edges: { readonly left: number; readonly right: number };
 }
 
 /** A line raster: samples at 13.5 MHz by visible lines (ITU-R BT.601), and what a line and its colour take. */

@@ -6,5 +6,11 @@ export const film35: Carrier = {
   says: 'Cinema film.',
   medium: 'film',
   gate: { width: 20.96, height: 15.29 },
+  film: {
+    pitch: 19,
+    perforations: [-15.35, 12.83].flatMap((x) => [-7.125, -2.375, 2.375, 7.125].map((y) => ({ x, y }))),
+    perforation: { width: 2.794, height: 1.981 },
+    edges: { left: -18.75, right: 16.23 },
+  },
   rate: 24,
 };

@@ -8,7 +8,7 @@ import { super16 } from './super16';
 import { super8 } from './super8';
 import { vhs } from './vhs';
 
-export type { Carrier, Raster } from './carrier';
+export type { Carrier, Film, Raster } from './carrier';
 
 /** Every carrier, in the order they are offered. */
 export const carriers: readonly Carrier[] = [none, film8, super8, film16, super16, film35, ...vhs, ...broadcast];

@@ -21,6 +21,8 @@ export interface TraitEvent {
   /** Of its own randomness. */
   readonly seed: number;
   readonly pinned: boolean;
+  /** Whether its place was given by hand. */
+  readonly placed: boolean;
 }
 
 /** An event at one of its pictures. */
@@ -46,17 +48,21 @@ export interface Generator {
   readonly longest: number;
   /** Events a second at a moment. */
   rate(seconds: number): number;
+  /** Moments in a stretch of time of events that come by the clock; in place of `rate`. */
+  times?(from: number, to: number): readonly number[];
   /** Seconds an event at a moment lasts. */
   length(seconds: number, drawn: number): number;
 }
 
 function generated(g: Generator, bin: number, i: number): TraitEvent {
   const address = hash(g.seed, bin, i);
-  const at = (bin + even(address, 1)) * BIN;
-  return { id: `${bin}.${i}`, at, length: g.length(at, even(address, 2)), x: even(address, 3), y: even(address, 4), scale: 1, seed: hash(address, 5), pinned: false };
+  const at = g.times ? g.times(bin * BIN, (bin + 1) * BIN)[i]! : (bin + even(address, 1)) * BIN;
+  const length = g.length(at, even(address, 2));
+  return { id: `${bin}.${i}`, at, length, x: even(address, 3), y: even(address, 4), scale: 1, seed: hash(address, 5), pinned: false, placed: false };
 }
 
-const countIn = (k: Kernels, g: Generator, bin: number): number => poisson(Math.min(MOST_IN_BIN, g.rate(bin * BIN) * BIN), even(g.seed, bin, -1), k.exp);
+const countIn = (k: Kernels, g: Generator, bin: number): number =>
+  g.times ? g.times(bin * BIN, (bin + 1) * BIN).length : poisson(Math.min(MOST_IN_BIN, g.rate(bin * BIN) * BIN), even(g.seed, bin, -1), k.exp);
 
 /**
  * Events that begin in [from, to), with the user's changes, by time. Costs what lies in the range, wherever that is.
@@ -79,14 +85,15 @@ export function eventsBetween(k: Kernels, g: Generator, changes: EventChanges, f
   // Changed ones may have been moved out of their bin.
   for (const [id, change] of Object.entries(changed)) {
     const [bin, i] = id.split('.').map(Number) as [number, number];
-    if (Number.isInteger(bin) && Number.isInteger(i) && i < countIn(k, g, bin)) take({ ...generated(g, bin, i), ...change });
+    if (Number.isInteger(bin) && Number.isInteger(i) && i < countIn(k, g, bin))
+      take({ ...generated(g, bin, i), ...change, placed: change.x !== undefined || change.y !== undefined });
   }
   for (const pin of changes.pinned ?? []) {
     const seed = hash(
       g.seed,
       [...pin.id].reduce((h, c) => Math.imul(h, 31) + c.charCodeAt(0), 7),
     );
-    take({ x: 0.5, y: 0.5, scale: 1, length: g.length(pin.at, even(seed, 2)), ...pin, seed, pinned: true });
+    take({ x: 0.5, y: 0.5, scale: 1, length: g.length(pin.at, even(seed, 2)), ...pin, seed, pinned: true, placed: true });
   }
   return found.sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1));
 }

@@ -89,6 +89,7 @@ export class Moments {
       picturesPerSecond,
       longest: source.longest,
       rate: (seconds) => source.rate(at(seconds), picturesPerSecond),
+      times: source.times && ((from, to) => source.times!(at(from), from, to)),
       length: (seconds, drawn) => source.length(at(seconds), drawn, picturesPerSecond),
     };
   }

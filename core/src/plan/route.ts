@@ -3,7 +3,7 @@ import type { Exporter } from '../frame/export';
 import { cubicTaps, Resampler } from '../frame/resample';
 import type { Surface } from '../frame/surface';
 import { resolveValues, type ResolvedUse } from '../look/resolve';
-import type { Domain, Footprint, Preparation, Render } from '../traits/trait';
+import type { AnyTrait, Domain, Footprint, Preparation, Render } from '../traits/trait';
 import { unitsFor } from '../traits/units';
 import { sizeKey, type Canvases, type Size } from './canvases';
 import { composes, Composer } from './compose';
@@ -31,6 +31,13 @@ export interface Route {
 }
 
 const same = (a: Size, b: Size): boolean => a.width === b.width && a.height === b.height;
+
+/** The domain a trait is given a picture in that is in `now`. */
+function domainFor({ domain }: AnyTrait, now: Domain): Domain {
+  if (domain === 'any') return now;
+  if (domain === 'rgb') return now === 'video' ? 'display' : now;
+  return domain;
+}
 
 /** Makes routes; what traits prepare and what resizing needs is made once and shared by all of them. */
 export class RouteMaker {
@@ -86,7 +93,7 @@ export class RouteMaker {
     live.forEach(({ use, strength }, i) => {
       resize(this.sizeOf(use));
       if (i === split) barrier = { works: works.length, size };
-      const outer: Domain = (use.use.blend ?? 'normal') !== 'normal' ? 'display' : use.trait.domain === 'any' ? domain : use.trait.domain;
+      const outer = (use.use.blend ?? 'normal') !== 'normal' ? 'display' : domainFor(use.trait, domain);
       change(outer);
       works.push(this.wear(use, i, size, outer, composes(use.use, strength)));
     });
@@ -154,7 +161,7 @@ export class RouteMaker {
   }
 
   private wear(use: ResolvedUse, i: number, size: Size, outer: Domain, composed: boolean): Work {
-    const inner: Domain = use.trait.domain === 'any' ? outer : use.trait.domain;
+    const inner = domainFor(use.trait, outer);
     const units = unitsFor(use.carrier, size.width, size.height);
     const footprint = this.footprintOf(use, resolveValues(use.trait, use.values, units));
     const key = [use.life, use.index, sizeKey(size), inner].join();
@@ -163,6 +170,7 @@ export class RouteMaker {
       render = use.trait.prepare({
         engine: this.engine,
         units,
+        carrier: use.carrier,
         seed: use.seed,
         rate: this.rateOf(use),
         domain: inner,

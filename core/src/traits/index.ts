@@ -8,13 +8,23 @@ import { table } from './colour/table';
 import { toneCurves } from './colour/tone-curves';
 import { twoTone } from './colour/two-tone';
 import { wash } from './colour/wash';
+import { barrel } from './lens/barrel';
+import { dirt } from './lens/dirt';
+import { focusHunt } from './lens/focus-hunt';
+import { fringe } from './lens/fringe';
 import { lightLeak } from './lens/light-leak';
 import { mist } from './lens/mist';
 import { softness } from './lens/softness';
+import { streak } from './lens/streak';
 import { vignette } from './lens/vignette';
 import { flicker } from './machine/flicker';
+import { frameSlip } from './machine/frame-slip';
+import { gateHair } from './machine/gate-hair';
 import { gateWeave } from './machine/gate-weave';
+import { knocks } from './machine/knocks';
 import { aspectMask } from './screen/aspect-mask';
+import { gateFrame } from './screen/gate-frame';
+import { projection } from './screen/projection';
 import { scanlines } from './screen/scanlines';
 import { cadence } from './stock/cadence';
 import { channelOffset } from './stock/channel-offset';
@@ -26,19 +36,30 @@ import { lumaBandwidth } from './stock/luma-bandwidth';
 import { noise } from './stock/noise';
 import { process } from './stock/process';
 import { tone } from './stock/tone';
-import type { AnyTrait } from './trait';
+import { blotches } from './years/blotches';
+import { burn } from './years/burn';
+import { cueDots } from './years/cue-dots';
 import { dust } from './years/dust';
 import { fade } from './years/fade';
+import { filaments } from './years/filaments';
 import { flash } from './years/flash';
+import { hairs } from './years/hairs';
 import { scratches } from './years/scratches';
 import { splices } from './years/splices';
+import { stains } from './years/stains';
+import type { AnyTrait } from './trait';
 
 /** Every trait there is, in the order they are offered within an act. */
 export const traits: readonly AnyTrait[] = [
   softness,
+  focusHunt,
   mist,
+  streak,
   vignette,
+  fringe,
+  barrel,
   lightLeak,
+  dirt,
   dyes,
   tone,
   process,
@@ -50,13 +71,24 @@ export const traits: readonly AnyTrait[] = [
   chromaBandwidth,
   channelOffset,
   fade,
+  blotches,
   dust,
+  hairs,
   scratches,
+  filaments,
+  stains,
   splices,
+  burn,
   flash,
+  cueDots,
   gateWeave,
   flicker,
+  frameSlip,
+  knocks,
+  gateHair,
   scanlines,
+  projection,
+  gateFrame,
   aspectMask,
   exposure,
   balance,

@@ -1,3 +1,4 @@
+import type { Carrier } from '../carriers';
 import type { Engine, Store } from '../engine';
 import type { Surface } from '../frame/surface';
 import type { ActiveEvent } from '../events/events';
@@ -11,7 +12,7 @@ export type Act = (typeof ACTS)[number];
 
 /**
  * `display`: BT.709 R'G'B', 0..1. `linear`: light, 1 at white. `density`: -log10 of light. `video`: Y'CbCr by BT.601, Y'
- * 0..1, colour differences -1/2..1/2. `any`: whichever the picture is in.
+ * 0..1, colour differences -1/2..1/2.
  */
 export type Domain = 'display' | 'linear' | 'density' | 'video';
 
@@ -37,6 +38,7 @@ export type Values<S extends Settings> = {
 export interface Preparation {
   readonly engine: Engine;
   readonly units: Units;
+  readonly carrier: Carrier;
   /** Of this use of the trait. */
   readonly seed: number;
   /** The carrier's pictures a second. */
@@ -78,6 +80,8 @@ export type Render<S extends Settings = Settings> = (pass: Pass<S>) => void;
 export interface EventSource<S extends Settings> {
   /** Events a second. */
   rate(settings: Values<S>, picturesPerSecond: number): number;
+  /** Moments from `from` up to `to` (seconds) of events that come by the clock; in place of those that `rate` scatters. */
+  times?(settings: Values<S>, from: number, to: number): readonly number[];
   /** Seconds that an event lasts, from a number drawn for it (0..1); at least one picture is shown. */
   length(settings: Values<S>, drawn: number, picturesPerSecond: number): number;
   /** The longest an event can last, in seconds. */
@@ -101,7 +105,8 @@ export interface Trait<S extends Settings = Settings> {
   readonly name: string;
   /** One sentence for the card. */
   readonly says: string;
-  readonly domain: Domain | 'any';
+  /** `any`: whichever the picture is in; `rgb`: whichever has red, green and blue. */
+  readonly domain: Domain | 'any' | 'rgb';
   readonly settings: S;
   /** May depend on the settings: a shift along the row reads less than one across rows. */
   readonly footprint: Footprint | ((settings: Values<S>) => Footprint);

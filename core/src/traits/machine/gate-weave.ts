@@ -1,4 +1,4 @@
-import { cubicTaps, Resampler } from '../../frame/resample';
+import { Placer } from '../../frame/placed';
 import { wander } from '../../motion/wander';
 import { bell, hash } from '../../random/random';
 import { degrees, hertz, percentOfHeight } from '../settings';
@@ -40,37 +40,16 @@ export const gateWeave = trait({
     const at = place({ ...s, sideways: 1, upDown: 1 }, seed, picture, seconds, engine.kernels);
     return (at.x + at.y) / 2;
   },
-  prepare({ engine, units, seed, store, own }) {
+  prepare({ engine, units, seed, own }) {
     const k = engine.kernels;
     const { width, height } = units;
-    const resampler = own(new Resampler(engine, width, height));
-    const [xs, ys] = [store(), store()];
+    const placer = own(new Placer(engine, width, height));
     return (pass) => {
-      const { surface, settings: s } = pass;
+      const { settings: s } = pass;
       const at = place(s, seed, pass.picture, pass.seconds, k);
       const far = (drift: number): number => OPENED_FOR * Math.sqrt(drift * drift + s.shake * s.shake);
       const zoom = 1 + Math.max((2 * far(s.sideways)) / width, (2 * far(s.upDown)) / height) + OPENED_FOR * s.turn * Math.max(width / height, height / width);
-      if (s.turn === 0) {
-        const across = cubicTaps(width, (-width / 2 - at.x) / zoom + width / 2, 1 / zoom);
-        const down = cubicTaps(height, (-height / 2 - at.y) / zoom + height / 2, 1 / zoom);
-        resampler.aim(across, down);
-        for (let plane = 0; plane < 3; plane++) {
-          resampler.run(pass.spare[plane]!, surface.stride, surface.planes[plane]!, surface.stride);
-          pass.swap(plane);
-        }
-        return;
-      }
-      const [c, n] = [k.cos(at.turn) / zoom, k.sin(at.turn) / zoom];
-      const [x, y] = [xs.at(surface.stride), ys.at(surface.stride)];
-      const before = [...surface.planes] as const;
-      for (let row = 0; row < height; row++) {
-        const dy = row + 0.5 - height / 2 - at.y;
-        const dx = 0.5 - width / 2 - at.x;
-        k.rampRow(x, width, c * dx + n * dy + width / 2 - 0.5, c);
-        k.rampRow(y, width, c * dy - n * dx + height / 2 - 0.5, -n);
-        for (let plane = 0; plane < 3; plane++) k.warpCubic(pass.spare[plane]! + row * surface.stride, width, x, y, before[plane]!, surface.stride, width, height);
-      }
-      for (let plane = 0; plane < 3; plane++) pass.swap(plane);
+      placer.run(pass, { ...at, zoom });
     };
   },
 });

@@ -44,7 +44,7 @@ export const channelOffset = trait({
   act: 'stock',
   name: 'Channel offset',
   says: 'Red, green and blue do not line up.',
-  domain: 'any',
+  domain: 'rgb',
   settings,
   footprint: (s) => (moves(s).every(alongRow) ? 'line' : 'area'),
   idle: (s) => moves(s).every(rests),

@@ -1,6 +1,6 @@
-import { rowAt } from '../../frame/surface';
 import { wander } from '../../motion/wander';
 import { bell, even, hash } from '../../random/random';
+import { Stamp } from '../../shapes/stamp';
 import { hertz, micrometres, percentOfWidth, perMinute, seconds, share } from '../settings';
 import { trait } from '../trait';
 
@@ -57,10 +57,10 @@ export const scratches = trait({
   },
   footprint: 'point',
   events: { rate: (s) => s.count / 60, length: (s, drawn) => s.life * (0.25 + 1.5 * drawn), longest: LONGEST },
-  prepare({ engine, units, rate, store }) {
+  prepare({ engine, units, rate, own }) {
     const k = engine.kernels;
     const { width, height } = units;
-    const row = store();
+    const stamp = own(new Stamp(engine));
     return ({ surface, picture, settings: s, events }) => {
       for (const event of events) {
         const { seed } = event;
@@ -69,25 +69,21 @@ export const scratches = trait({
         const { colour, cover } = dark ? { colour: [0.05, 0.05, 0.05], cover: 0.8 } : lightThrough(s.depth + 0.22 * bell(seed, 3), s.coloured);
         // Film runs on from picture to picture, so a scratch goes on where it left the last.
         const nodes = Array.from({ length: NODES + 1 }, (_, i) => event.x * width + s.wander * wander(k, hash(seed, 4), (picture + i / NODES) / rate, s.rate));
-        for (let y = surface.top; y < surface.bottom; y++) {
-          const along = (y + 0.5) / height;
+        const placeAt = (along: number): number => {
           const i = min(NODES - 1, floor(along * NODES));
-          const x = nodes[i]! + (nodes[i + 1]! - nodes[i]!) * (along * NODES - i);
+          return nodes[i]! + (nodes[i + 1]! - nodes[i]!) * (along * NODES - i);
+        };
+        const box = { left: floor(min(...nodes) - wide / 2 - 1), right: ceil(max(...nodes) + wide / 2 + 1), top: 0, bottom: height };
+        const coverRow = (covers: Float32Array, count: number, left: number, y: number): boolean => {
+          const along = (y + 0.5) / height;
           const touch = touches(seed, picture + along, s.broken) * ends(event.age + along, event.of);
-          if (touch <= 0) continue;
-          const left = max(0, floor(x - wide / 2 - 1)) & ~3;
-          const right = min(width, ceil(x + wide / 2 + 1));
-          const count = right - left;
-          if (count <= 0 || left >= width) continue;
-          const covers = engine.floats(row.at((count + 8) * 4), count + 4);
-          for (let n = 0; n < count; n++) {
-            // How much of the pixel lies under the line.
-            const at = left + n;
-            covers[n] = touch * max(0, min(at + 1, x + wide / 2) - max(at, x - wide / 2));
-          }
-          covers.fill(0, count);
-          for (let plane = 0; plane < 3; plane++) k.layRow(rowAt(surface, plane, y) + left * 4, row.at(0), count, colour[plane]!, cover * min(1, event.scale));
-        }
+          if (touch <= 0) return false;
+          const x = placeAt(along);
+          // How much of a pixel lies under the line.
+          for (let n = 0; n < count; n++) covers[n] = touch * max(0, min(left + n + 1, x + wide / 2) - max(left + n, x - wide / 2));
+          return true;
+        };
+        stamp.lay(surface, { box, cover: coverRow }, colour, cover * min(1, event.scale));
       }
     };
   },

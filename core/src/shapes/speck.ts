@@ -1,0 +1,55 @@
+import { bell, even } from '../random/random';
+import { boxAbout, type Shape } from './stamp';
+
+// Taken once: in hot loops each look-up of a global costs.
+const { max, min } = Math;
+
+/** Sigma of the logarithm of sizes (lognormal, as counted on prints). */
+const SPREAD = 0.55;
+const BLOBS = 4;
+
+/** Where and of what random shape a speck is. */
+interface Seat {
+  readonly seed: number;
+  /** Middle, in pixels. */
+  readonly x: number;
+  readonly y: number;
+}
+
+/**
+ * A speck of dirt: blobs that melt into each other, no two alike, by arithmetic alone.
+ * @param size median width in pixels; sizes are lognormal about it @param soft 0 sharp to 1 far out of focus
+ */
+export function speck({ seed, x: cx, y: cy }: Seat, size: number, soft: number, exp: (x: number) => number): Shape {
+  // The blobs melt into a shape a quarter wider than the first of them.
+  const r = 0.8 * (size / 2) * exp(SPREAD * bell(seed, 1));
+  const blobs = Array.from({ length: BLOBS }, (_, i) => {
+    const away = i === 0 ? 0 : 0.75 * r;
+    return {
+      x: cx + away * bell(seed, 2, i),
+      y: cy + away * bell(seed, 3, i),
+      r2: (r * (i === 0 ? 0.85 : 0.3 + 0.5 * even(seed, 4, i))) ** 2,
+      stretch: 0.55 + 0.9 * even(seed, 5, i),
+      lean: 0.8 * bell(seed, 6, i),
+    };
+  });
+  const edge = 0.12 + 0.8 * soft;
+  return {
+    box: boxAbout(cx, cy, 3.2 * r * (1 + soft) + 2),
+    cover(covers, count, left, y) {
+      let any = false;
+      for (let x = 0; x < count; x++) {
+        let field = 0;
+        for (const b of blobs) {
+          const dy = y + 0.5 - b.y;
+          const dx = left + x + 0.5 - b.x + b.lean * dy;
+          field += b.r2 / (dx * dx * b.stretch + (dy * dy) / b.stretch + 0.2 * b.r2);
+        }
+        const c = max(0, min(1, (field - 1.15) / edge + 0.5));
+        covers[x] = c;
+        any ||= c > 0;
+      }
+      return any;
+    },
+  };
+}

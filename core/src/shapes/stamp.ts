@@ -1,0 +1,56 @@
+import type { Engine, Store } from '../engine';
+import { rowAt, type Surface } from '../frame/surface';
+
+// Taken once: in hot loops each look-up of a global costs.
+const { ceil, floor, max, min } = Math;
+
+/** What a shape may touch, in pixels of the picture; `right` and `bottom` are not part of it. */
+export interface Box {
+  readonly left: number;
+  readonly top: number;
+  readonly right: number;
+  readonly bottom: number;
+}
+
+/** A shape: where it may cover, and how much (0 to 1) it covers of each pixel of a row. */
+export interface Shape {
+  readonly box: Box;
+  /**
+   * Fills `covers`, whose first entry is column `left`, for row `y`.
+   * @returns false where nothing is covered
+   */
+  cover(covers: Float32Array, count: number, left: number, y: number): boolean;
+}
+
+/** The box about a circle. */
+export const boxAbout = (x: number, y: number, reach: number): Box => ({ left: floor(x - reach), top: floor(y - reach), right: ceil(x + reach), bottom: ceil(y + reach) });
+
+/** Lays small shapes of one colour on rows; only their own boxes are touched. */
+export class Stamp {
+  private readonly row: Store;
+
+  constructor(private readonly engine: Engine) {
+    this.row = engine.store();
+  }
+
+  release(): void {
+    this.row.release();
+  }
+
+  /** @param colour of each plane, in the surface's domain @param share of it that shows */
+  lay(surface: Surface, shape: Shape, colour: readonly number[], share: number): void {
+    const { kernels: k } = this.engine;
+    const { box } = shape;
+    // Kernels work on groups of four, so the stretch of a row begins on one.
+    const left = max(0, box.left) & ~3;
+    const count = min(surface.width, box.right) - left;
+    if (count <= 0 || share <= 0) return;
+    const at = this.row.at((count + 8) * 4);
+    for (let y = max(surface.top, box.top); y < min(surface.bottom, box.bottom); y++) {
+      const covers = this.engine.floats(at, count + 4);
+      if (!shape.cover(covers, count, left, y)) continue;
+      covers.fill(0, count);
+      for (let plane = 0; plane < 3; plane++) k.layRow(rowAt(surface, plane, y) + left * 4, at, count, colour[plane]!, share);
+    }
+  }
+}

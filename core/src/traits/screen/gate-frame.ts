@@ -1,0 +1,129 @@
+import { cubicTaps, Resampler } from '../../frame/resample';
+import { rowAt } from '../../frame/surface';
+import { clouds } from '../../shapes/clouds';
+import { colour, micrometres, percent, percentOfHeight, share, toggle } from '../settings';
+import { perSettings, trait, type Values } from '../trait';
+
+// Taken once: in hot loops each look-up of a global costs.
+const { abs, hypot, max, min } = Math;
+
+const settings = {
+  scale: percent({ name: 'Picture', says: 'Size of the picture; below 100 the gate is opened and the film round it is seen', default: 94, min: 30, max: 100, step: 0.5 }),
+  corner: percentOfHeight({ name: 'Corner', says: 'Radius of the corners of the aperture', default: 5, max: 50, step: 0.1 }),
+  fuzz: micrometres({ name: 'Fuzz', says: 'Width of the edge, which lies out of focus', default: 45, max: 600, step: 1 }),
+  burr: micrometres({ name: 'Burr', says: 'How far the filed edge is off a straight line', default: 22, max: 400, step: 1 }),
+  open: share({ name: 'Opened', says: '0: black outside the picture; 1: the film’s edges and neighbours are seen', default: 0 }),
+  across: percentOfHeight({ name: 'Across', says: 'The aperture off the middle', default: 0, min: -30, max: 30 }),
+  down: percentOfHeight({ name: 'Down', says: 'The aperture off the middle', default: 0, min: -30, max: 30 }),
+  perforations: toggle({ name: 'Perforations', says: 'Seen where the gate is opened far enough', default: true }),
+  colour: colour({ name: 'Base', says: 'Of the film between and beside the pictures', default: [0.035, 0.024, 0.018] }),
+  opacity: share({ name: 'Opacity', says: 'How far what lies outside is covered', default: 1 }),
+};
+type S = Values<typeof settings>;
+
+/** Film round a picture where the carrier is none. */
+const USUAL = { pitch: 7.62, perforations: [], perforation: { width: 1.8, height: 1.27 }, edges: { left: -8, right: 8 } } as const;
+
+/** Distance from a rounded rectangle about the origin, below 0 inside. */
+function outside(x: number, y: number, halfWidth: number, halfHeight: number, corner: number): number {
+  const r = min(corner, halfWidth, halfHeight);
+  const [dx, dy] = [abs(x) - halfWidth + r, abs(y) - halfHeight + r];
+  return hypot(max(0, dx), max(0, dy)) + min(0, max(dx, dy)) - r;
+}
+
+/** The aperture through which the film is seen: round corners, an edge that was filed by hand, and, opened, the film about the picture. */
+export const gateFrame = trait({
+  id: 'gate-frame',
+  act: 'screen',
+  name: 'Gate frame',
+  says: 'The aperture’s edge, and the film round the picture where the gate is opened.',
+  domain: 'linear',
+  settings,
+  footprint: 'area',
+  prepare({ engine, units, carrier, seed, store, own }) {
+    const k = engine.kernels;
+    const { width, height, micrometresPerPixel } = units;
+    const film = carrier.film ?? USUAL;
+    const resampler = own(new Resampler(engine, width, height));
+    const [mask, holes] = [store(), store()];
+    const pixels = (mm: number): number => (mm * 1000) / micrometresPerPixel;
+    // A picture wider than the gate has its film as much farther out.
+    const wider = Math.max(0, (width - pixels(carrier.gate?.width ?? 0)) / 2);
+    const outward = (mm: number): number => pixels(mm) + Math.sign(mm) * wider;
+    // Softly filed: large bends and small notches.
+    const burrAt = (x: number, y: number): number =>
+      clouds(seed & 0xffff, (3 * x) / height, (3 * y) / height, 2) + 0.7 * clouds((seed + 3) & 0xffff, (42 * x) / height, (42 * y) / height, 2);
+
+    /** Shares of what is dark, and of what is bare light, at each pixel; the same on every picture. */
+    const masks = perSettings((s: S) => {
+      const stride = ((width + 7) & ~7) * 4;
+      const [darkAt, bareAt] = [mask.at(stride * height), holes.at(stride * height)];
+      const [dark, bare] = [engine.floats(darkAt, (stride / 4) * height), engine.floats(bareAt, (stride / 4) * height)];
+      const edge = max(1, s.fuzz);
+      // The aperture grows from the picture's own size to all that there is.
+      const [halfWidth, halfHeight] = [(width / 2) * (s.scale + s.open * (1.02 - s.scale)), (height / 2) * (s.scale + s.open * (1.02 - s.scale))];
+      const corner = s.corner * (1 - 0.5 * s.open);
+      const [hw, hh] = [(pixels(film.perforation.width) * s.scale) / 2, (pixels(film.perforation.height) * s.scale) / 2];
+      const [left, right] = [outward(film.edges.left) * s.scale, outward(film.edges.right) * s.scale];
+      const inside = (d: number, wide: number): number => max(0, min(1, 0.5 - d / wide));
+      for (let y = 0; y < height; y++) {
+        const py = y + 0.5 - height / 2;
+        for (let x = 0; x < width; x++) {
+          const px = x + 0.5 - width / 2;
+          const i = (y * stride) / 4 + x;
+          const at = outside(px - s.across, py - s.down, halfWidth, halfHeight, corner);
+          const near = abs(at) < 4 * (s.burr + edge) ? s.burr * burrAt(x, y) : 0;
+          dark[i] = s.opacity * (1 - inside(at + near, edge));
+          let light = 0;
+          if (s.open > 0) {
+            if (s.perforations)
+              for (const hole of film.perforations) {
+                for (const next of [-1, 0, 1]) {
+                  const d = outside(px - outward(hole.x) * s.scale, py - (pixels(hole.y) + next * pixels(film.pitch)) * s.scale, hw, hh, hh * 0.35);
+                  light = max(light, inside(d, 1.5));
+                }
+              }
+            // Beside the film the lamp is bare.
+            light = max(light, inside(px - left, 1.5), inside(right - px, 1.5));
+          }
+          bare[i] = light;
+        }
+      }
+      return stride;
+    });
+
+    return ({ surface, settings: s, spare, swap }) => {
+      const stride = masks(s);
+      const shown = { width: width * s.scale, height: height * s.scale };
+      const [left, top] = [(width - shown.width) / 2, (height - shown.height) / 2];
+      if (s.scale < 1) {
+        resampler.aim(cubicTaps(width, -left / s.scale, 1 / s.scale), cubicTaps(height, -top / s.scale, 1 / s.scale));
+        for (let plane = 0; plane < 3; plane++) {
+          resampler.run(spare[plane]!, surface.stride, surface.planes[plane]!, surface.stride);
+          // What lies outside the picture is the film: its base, or the next picture beyond the frame line.
+          const base = s.colour[plane]! ** 2;
+          const period = pixels(film.pitch) * s.scale;
+          const shift = Math.round(period);
+          const [first, last] = [Math.round(top), Math.round(top + shown.height)];
+          for (let y = 0; y < height; y++) {
+            const row = spare[plane]! + y * surface.stride;
+            const from = y < first ? y + shift : y >= last ? y - shift : y;
+            if (from >= first && from < last) {
+              if (from !== y) k.copy(row, spare[plane]! + from * surface.stride, width * 4);
+            } else k.fillRow(row, width, base);
+            const line = engine.floats(row, width);
+            line.fill(base, 0, Math.round(left)).fill(base, Math.round(left + shown.width));
+          }
+          swap(plane);
+        }
+      }
+      for (let y = 0; y < height; y++) {
+        for (let plane = 0; plane < 3; plane++) {
+          const row = rowAt(surface, plane, y);
+          if (s.open > 0) k.layRow(row, holes.at(0) + y * stride, width, 1.1, 1);
+          k.layRow(row, mask.at(0) + y * stride, width, 0.0004, 1);
+        }
+      }
+    };
+  },
+});
