@@ -9,6 +9,7 @@ export { ACTS, type Act, type AnyTrait, type Domain, type Footprint, type Trait 
 export * from './look/look';
 export { checkLook, LookError, parseLook, pathText, type Problem } from './look/check';
 export { lookJsonSchema } from './look/json-schema';
+export { switchCarrier, type Switched } from './look/switch-carrier';
 export { resolveLook, valuesOf } from './look/resolve';
 export { Plan, type ListedEvent, type PlanOptions, type Step } from './plan/plan';
 export { Kept } from './plan/kept';

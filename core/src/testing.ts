@@ -9,7 +9,7 @@ import { Plan, type PlanOptions } from './plan/plan';
 import { signalPicture, toCodes, type Signal } from './signals/signals';
 
 // Taken once: in hot loops each look-up of a global costs.
-const { imul, sqrt } = Math;
+const { floor, imul, max, min, round, sqrt } = Math;
 
 const wasm = readFile(createRequire(import.meta.url).resolve('@tin-ghost/core/kernels.wasm'));
 
@@ -25,6 +25,16 @@ export const signalFrame = (signal: Signal, width: number, height: number, level
   encoding,
   planes: toCodes(signalPicture(signal, { width, height, level }), encoding.bits),
 });
+
+/** A frame of 16-bit R'G'B' painted by a function of the pixel's middle: a grey, or red, green and blue. */
+export function painted(width: number, height: number, paint: (x: number, y: number) => readonly [number, number, number] | number): RawFrame {
+  const codes = [0, 1, 2].map(() => new Uint16Array(width * height));
+  for (let i = 0; i < width * height; i++) {
+    const v = paint((i % width) + 0.5, floor(i / width) + 0.5);
+    for (let c = 0; c < 3; c++) codes[c]![i] = round(max(0, min(1, typeof v === 'number' ? v : v[c]!)) * 65535);
+  }
+  return { width, height, encoding: RGB16, planes: codes.map((c) => new Uint8Array(c.buffer)) };
+}
 
 /** A picture of bytes that look random but are the same every time. */
 export function randomFrame(width: number, height: number, encoding: Encoding, seed = 1): RawFrame {
@@ -79,3 +89,8 @@ export function correlation(a: ArrayLike<number>, b: ArrayLike<number>): number 
   for (let i = 0; i < a.length; i++) sum += (a[i]! - ma) * (b[i]! - mb);
   return sum / a.length / (rms(a) * rms(b));
 }
+
+/** Whether planes hold the same bits; quick for large ones. */
+export const sameBits = (a: readonly Float32Array[], b: readonly Float32Array[]): boolean =>
+  a.length === b.length &&
+  a.every((plane, i) => Buffer.from(plane.buffer, plane.byteOffset, plane.byteLength).equals(Buffer.from(b[i]!.buffer, b[i]!.byteOffset, b[i]!.byteLength)));

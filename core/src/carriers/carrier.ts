@@ -7,6 +7,8 @@ export interface Carrier {
   readonly medium: 'film' | 'tape' | 'air' | 'none';
   /** Projected part of the gate in millimetres; absent where there is none. */
   readonly gate?: { readonly width: number; readonly height: number };
+  /** Usual unsteadiness of its picture: RMS in hundredths of the height. */
+  readonly unsteadiness?: number;
   /** Of film: how it is perforated. */
   readonly film?: Film;
   /** Lines and samples a line that the picture is held in; absent where there is no raster. */

@@ -6,6 +6,7 @@ export const film16: Carrier = {
   says: 'News, schools, documentaries.',
   medium: 'film',
   gate: { width: 9.65, height: 7.26 },
+  unsteadiness: 0.25,
   film: {
     pitch: 7.62,
     perforations: [

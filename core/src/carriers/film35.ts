@@ -6,6 +6,7 @@ export const film35: Carrier = {
   says: 'Cinema film.',
   medium: 'film',
   gate: { width: 20.96, height: 15.29 },
+  unsteadiness: 0.1,
   film: {
     pitch: 19,
     perforations: [-15.35, 12.83].flatMap((x) => [-7.125, -2.375, 2.375, 7.125].map((y) => ({ x, y }))),

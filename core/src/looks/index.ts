@@ -7,6 +7,8 @@ import thriceShown from './thrice-shown.json' with { type: 'json' };
 import regularSilver from './regular-silver.json' with { type: 'json' };
 import dispatch16 from './dispatch-16.json' with { type: 'json' };
 import classroom16 from './classroom-16.json' with { type: 'json' };
+import workCopy16 from './work-copy-16.json' with { type: 'json' };
+import fresh16 from './fresh-16.json' with { type: 'json' };
 import fleaPit from './flea-pit.json' with { type: 'json' };
 import tripleStrip from './triple-strip.json' with { type: 'json' };
 import silent16 from './silent-16.json' with { type: 'json' };
@@ -33,6 +35,8 @@ export const shippedLooks: readonly ShippedLook[] = [
   { id: 'regular-silver', look: checkLook(regularSilver) },
   { id: 'dispatch-16', look: checkLook(dispatch16) },
   { id: 'classroom-16', look: checkLook(classroom16) },
+  { id: 'work-copy-16', look: checkLook(workCopy16) },
+  { id: 'fresh-16', look: checkLook(fresh16) },
   { id: 'flea-pit', look: checkLook(fleaPit) },
   { id: 'triple-strip', look: checkLook(tripleStrip) },
   { id: 'silent-16', look: checkLook(silent16) },

@@ -76,6 +76,8 @@ const LIVELY: Record<string, TraitUse['settings']> = {
   wash: { colour: [0.5, 0.5, 0.5] },
   table: { file: 'inverse' },
   cdl: { slopeRed: 0.5 },
+  blotches: { colour: [0.6, 0.8, 1] },
+  'gate-frame': { scale: 98 },
 };
 const INVERSE: ColourTable = { title: '', dimensions: 1, size: 2, low: [0, 0, 0], high: [1, 1, 1], points: Float32Array.of(1, 1, 1, 0, 0, 0) };
 
@@ -107,6 +109,11 @@ describe('every trait', () => {
         expect(plane[(height / 2) * width + width / 2]!).toBeGreaterThan(0.99);
         continue;
       }
+      if (id === 'gate-frame') {
+        // So is what lies outside the aperture, which may be put anywhere.
+        expect(Math.max(...plane)).toBeGreaterThan(0.99);
+        continue;
+      }
       for (const along of [0, height - 1]) expect(Math.max(...plane.subarray(along * width, (along + 1) * width))).toBeGreaterThan(0.2);
       for (const across of [0, width - 1]) expect(Math.max(...Array.from({ length: height }, (_, y) => plane[y * width + across]!))).toBeGreaterThan(0.2);
     }
@@ -114,8 +121,8 @@ describe('every trait', () => {
 
   test.each(traits.filter((t) => !t.cadence).map((t) => [t.id, t] as const))('%s at half strength lies half way', (id, trait) => {
     const frame = signalFrame('bars', 720, 540, 0.6);
-    const use = { trait: id, settings: LIVELY[id], ...(trait.events ? { events: { pinned: [{ id: 'mine', at: 0 }] } } : {}) };
-    const [under, half, full] = [EMPTY_LOOK, lookOf([{ ...use, strength: 0.5 }]), lookOf([use])].map((look) => wear(engine, look, frame, 0, 24, { inverse: INVERSE })[0]!);
+    const use = { trait: id, settings: LIVELY[id], ...(trait.events ? { events: { pinned: [{ id: 'mine', at: 0, length: 0.5 }] } } : {}) };
+    const [under, half, full] = [EMPTY_LOOK, lookOf([{ ...use, strength: 0.5 }]), lookOf([use])].map((look) => wear(engine, look, frame, 4, 24, { inverse: INVERSE })[0]!);
     const moved = Array.from(full!, (v, i) => v - under![i]!);
     const movedHalf = Array.from(half!, (v, i) => v - under![i]!);
     expect(Math.max(...[...moved.keys()].filter((i) => i % 7 === 0).map((i) => Math.abs(moved[i]!)))).toBeGreaterThan(0.005);

@@ -1,4 +1,4 @@
-import { even } from '../random/random';
+import { evenOfThree } from '../random/random';
 
 const { floor } = Math;
 const smooth = (t: number): number => t * t * (3 - 2 * t);
@@ -7,8 +7,8 @@ const smooth = (t: number): number => t * t * (3 - 2 * t);
 export function patches(seed: number, x: number, y: number): number {
   const [i, j] = [floor(x), floor(y)];
   const [u, v] = [smooth(x - i), smooth(y - j)];
-  const upper = even(seed, i, j) + (even(seed, i + 1, j) - even(seed, i, j)) * u;
-  const lower = even(seed, i, j + 1) + (even(seed, i + 1, j + 1) - even(seed, i, j + 1)) * u;
+  const upper = evenOfThree(seed, i, j) + (evenOfThree(seed, i + 1, j) - evenOfThree(seed, i, j)) * u;
+  const lower = evenOfThree(seed, i, j + 1) + (evenOfThree(seed, i + 1, j + 1) - evenOfThree(seed, i, j + 1)) * u;
   return 2 * (upper + (lower - upper) * v) - 1;
 }
 

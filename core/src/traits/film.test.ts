@@ -4,9 +4,8 @@
  */
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import type { Engine } from '../engine';
-import type { RawFrame } from '../frame/encoding';
 import type { TraitUse } from '../look/look';
-import { lookOf, mean, newEngine, RGB16, signalFrame, wearFloat } from '../testing';
+import { lookOf, mean, newEngine, painted, signalFrame, wearFloat } from '../testing';
 import { STOCKS } from './stock/stocks';
 
 // Taken once: in hot loops each look-up of a global costs.
@@ -23,16 +22,6 @@ const near = (got: number, wanted: number, off: number): void => expect(abs(got 
 const light = (v: number): number => max(0, v) ** 2.4;
 const density = (v: number): number => -log10(max(1e-9, light(v)));
 const GREY = 0.18 ** (1 / 2.4);
-
-function painted(width: number, height: number, paint: (x: number, y: number) => readonly [number, number, number] | number): RawFrame {
-  const codes = [0, 1, 2].map(() => new Uint16Array(width * height));
-  for (let i = 0; i < width * height; i++) {
-    const v = paint((i % width) + 0.5, floor(i / width) + 0.5);
-    const rgb = typeof v === 'number' ? [v, v, v] : v;
-    for (let c = 0; c < 3; c++) codes[c]![i] = round(max(0, min(1, rgb[c]!)) * 65535);
-  }
-  return { width, height, encoding: RGB16, planes: codes.map((c) => new Uint8Array(c.buffer)) };
-}
 
 /** Patches of colours, worn: one colour each. */
 function patches(uses: TraitUse[], colours: readonly (readonly [number, number, number])[]): number[][] {

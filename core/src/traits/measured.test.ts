@@ -7,7 +7,7 @@ import type { Engine } from '../engine';
 import type { RawFrame } from '../frame/encoding';
 import type { TraitUse } from '../look/look';
 import { Plan } from '../plan/plan';
-import { correlation, lookOf, mean, newEngine, RGB16, RGB8, rms, signalFrame, wearFloat } from '../testing';
+import { correlation, lookOf, mean, newEngine, painted, RGB8, rms, signalFrame, wearFloat } from '../testing';
 
 // Taken once: in hot loops each look-up of a global costs.
 const { PI, abs, atan, cos, exp, floor, hypot, log10, max, min, round, sin } = Math;
@@ -19,14 +19,6 @@ beforeAll(async () => {
 
 const LINES = [360, 720, 2160];
 const near = (value: number, wanted: number, share = 0.05): void => expect(abs(value / wanted - 1)).toBeLessThan(share);
-
-/** A frame painted by a function of the pixel's middle. */
-function painted(width: number, height: number, paint: (x: number, y: number) => number): RawFrame {
-  const codes = new Uint16Array(width * height);
-  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) codes[y * width + x] = round(max(0, min(1, paint(x + 0.5, y + 0.5))) * 65535);
-  const plane = new Uint8Array(codes.buffer);
-  return { width, height, encoding: RGB16, planes: [plane, plane, plane] };
-}
 
 const light = (v: number): number => max(0, v) ** 2.4;
 

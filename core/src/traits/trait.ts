@@ -102,6 +102,8 @@ export interface Trait<S extends Settings = Settings> {
   readonly act: Act;
   /** A colour trait works on single pixels and may stand in any act. */
   readonly family?: 'colour';
+  /** The media it happens on; left out where it may be any. */
+  readonly media?: readonly Carrier['medium'][];
   readonly name: string;
   /** One sentence for the card. */
   readonly says: string;

@@ -21,7 +21,8 @@ import { ShotCard } from './shot-card';
 import { MediumState, ShotsRail } from './shots-rail';
 import { sourceOf } from './source';
 import { flushBench, openShot, redo, settleContest, undo, useBench, useHistory } from './store';
-import { Strip } from './strip';
+import { Lanes } from './lanes';
+import { Strip, STRIP_MARGIN } from './strip';
 import { Transport } from './transport';
 import { useBenchKeys } from './use-bench-keys';
 
@@ -128,6 +129,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
               <Transport source={source} report={report} sound={medium.hasSound ? sound : null} onSound={onSound} />
               <Chain source={source} />
               <Strip medium={medium} source={source} />
+              <Lanes source={source} margin={STRIP_MARGIN} />
             </main>
             {scopes && <Scopes />}
             <aside className="w-[296px] shrink-0 overflow-y-auto border-l border-rule" aria-label="Card">

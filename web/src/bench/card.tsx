@@ -6,6 +6,7 @@ import { Button } from '../parts/button';
 import type { ScopeData, Source } from '../render/protocol';
 import { usePicture } from '../render/use-picture';
 import { CdlFiles } from './cdl-files';
+import { EventPanel } from './event-panel';
 import { changeSetting, changeUse, lookBefore, removeUse, traitUseAt, type UseAt } from './look-edits';
 import { NumberRow, partsOf, SettingRow } from './setting-row';
 import { changeLook, useBench } from './store';
@@ -67,11 +68,12 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
       <p className="mt-1 mb-2 text-faint">{trait.says}</p>
       <NumberRow setting={STRENGTH} value={strength} onChange={(v) => changeLook(changeUse(useBench.getState().look, at, { strength: (v ?? 100) / 100 }))} />
       <div className="my-2 border-t border-rule" />
+      {trait.events && <EventPanel at={at} use={use} source={source} />}
       {settings.map(([key, s], i) => {
         const { group } = partsOf(s.name);
         const begins = group !== null && (i === 0 || partsOf(settings[i - 1]![1].name).group !== group);
         const head = begins && <h3 className="label mt-2 !text-[11px]">{group}</h3>;
-        const row = <SettingRow setting={s} value={valueOf(key)} carrier={carrier} before={before} onChange={(v) => set(key, v)} />;
+        const row = <SettingRow setting={s} value={valueOf(key)} carrier={trait.family === 'colour' ? carrier : undefined} before={before} onChange={(v) => set(key, v)} />;
         if (s.kind !== 'number' || !s.hueIn)
           return (
             <Fragment key={key}>

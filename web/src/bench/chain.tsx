@@ -1,10 +1,11 @@
 import { DndContext, PointerSensor, pointerWithin, useDraggable, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import clsx from 'clsx';
-import { ACTS, carrierById, carriers, traitById, type Act, type Look } from '@tin-ghost/core';
+import { toast } from 'sonner';
+import { ACTS, carrierById, carriers, switchCarrier, traitById, type Act, type Look } from '@tin-ghost/core';
 import type { Source } from '../render/protocol';
 import { AddTrait } from './add-trait';
 import { actOf, changeUse, moveUse, sameUse, type UseAt } from './look-edits';
-import { changeLook, select, selectShot, useBench } from './store';
+import { changeLook, select, selectShot, undo, useBench } from './store';
 
 const ACT_NAMES: Record<Act, string> = { lens: 'Lens', stock: 'Stock', years: 'Years', machine: 'Machine', screen: 'Screen' };
 
@@ -69,7 +70,11 @@ function ShotBlock({ source }: { source: Source }) {
 function LifeBlock({ look, life, source }: { look: Look; life: number; source: Source }) {
   const { carrier: id, traits } = look.lives[life]!;
   const carrier = carrierById(id)!;
-  const setCarrier = (next: string): void => changeLook({ ...look, lives: look.lives.map((l, i) => (i === life ? { ...l, carrier: next } : l)) });
+  const setCarrier = (next: string): void => {
+    const { look: switched, changes } = switchCarrier(look, life, next);
+    changeLook(switched);
+    if (changes.length) toast(`On ${carrierById(next)!.name}`, { description: changes.join(' '), duration: 12_000, action: { label: 'Undo', onClick: undo } });
+  };
   return (
     <div className="flex shrink-0 grow">
       <div className="w-[92px] shrink-0 border-r border-rule bg-tin px-2 py-2">

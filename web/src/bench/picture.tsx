@@ -41,7 +41,7 @@ export function Picture({ medium, source, reference, sound, onReport }: Props) {
   const other = useOther(source, look, selected, reference);
   const range = useMemo(() => loop ?? { from: 0, to: source.frames }, [loop, source.frames]);
   const full = zoom === 'full' && !framing;
-  const { worn, error } = usePicture(playing ? null : source, frame, shown, source, { original: full, editing: selected, scope: scopes });
+  const { worn, error, current } = usePicture(playing ? null : source, frame, shown, source, { original: full, editing: selected, scope: scopes });
   const second = usePicture(playing || !other ? null : other.source, other ? frame % other.source.frames : 0, other?.look ?? EMPTY_LOOK, other?.source ?? source);
   useEffect(() => {
     if (worn && !playing) showScope(worn);
@@ -117,11 +117,16 @@ export function Picture({ medium, source, reference, sound, onReport }: Props) {
           }}
           onPointerLeave={() => pointAt(-1, -1)}
         >
-          <PictureCanvas worn={worn} label={label} className={clsx('absolute inset-0 h-full w-full', playing && 'invisible')} />
+          <PictureCanvas worn={worn} current={current} label={label} className={clsx('absolute inset-0 h-full w-full', playing && 'invisible')} />
           <canvas ref={canvas} className={clsx('absolute inset-0 h-full w-full', !playing && 'invisible')} aria-hidden />
           {over && (
             <div className={clsx('absolute inset-0', hidden && 'invisible')} style={{ clipPath: clip }} data-other={mode}>
-              <PictureCanvas worn={second.worn} label="Held against" className={clsx('absolute inset-0 h-full w-full object-cover', playing && 'invisible')} />
+              <PictureCanvas
+                worn={second.worn}
+                current={second.current}
+                label="Held against"
+                className={clsx('absolute inset-0 h-full w-full object-cover', playing && 'invisible')}
+              />
               <canvas ref={otherCanvas} className={clsx('absolute inset-0 h-full w-full object-cover', !playing && 'invisible')} aria-hidden />
             </div>
           )}
@@ -131,7 +136,7 @@ export function Picture({ medium, source, reference, sound, onReport }: Props) {
         </div>
         {side && (
           <div className="relative shrink-0" style={otherFit} data-other="side">
-            <PictureCanvas worn={second.worn} label="Held against" className={clsx('absolute inset-0 h-full w-full', playing && 'invisible')} />
+            <PictureCanvas worn={second.worn} current={second.current} label="Held against" className={clsx('absolute inset-0 h-full w-full', playing && 'invisible')} />
             <canvas ref={otherCanvas} className={clsx('absolute inset-0 h-full w-full', !playing && 'invisible')} aria-hidden />
           </div>
         )}

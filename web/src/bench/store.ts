@@ -18,6 +18,8 @@ interface BenchState {
   preparation: Preparation;
   /** The use whose card is open; the shot's own card where `shotOpen` is set. */
   selected: UseAt | null;
+  /** The event of that use which is chosen. */
+  event: string | null;
   shotOpen: boolean;
   /** The picture is dragged under its mask. */
   framing: boolean;
@@ -40,6 +42,7 @@ export const useBench = create<BenchState>()(
       look: EMPTY_LOOK,
       preparation: AS_SHOT,
       selected: null,
+      event: null,
       shotOpen: false,
       framing: false,
       frame: 0,
@@ -75,6 +78,7 @@ export function openShot(shot: Shot): void {
     look: shot.look,
     preparation: shot.preparation,
     selected: null,
+    event: null,
     shotOpen: false,
     framing: false,
     frame: 0,
@@ -97,7 +101,7 @@ function change(state: Partial<BenchState>): void {
 
 /** Changes the look: undoable, and kept. */
 export function changeLook(look: Look, selected?: UseAt | null): void {
-  change(selected === undefined ? { look } : { look, selected, shotOpen: false });
+  change(selected === undefined ? { look } : { look, selected, event: null, shotOpen: false });
 }
 
 /** Changes how the shot is prepared: undoable, and kept. What is undefined goes back to how it was shot. */
@@ -150,7 +154,12 @@ export function settleContest(take: 'mine' | 'theirs'): void {
 
 export const flushBench = (): void => keeper?.flush();
 
-export const select = (at: UseAt | null): void => useBench.setState((s) => ({ selected: sameUse(s.selected, at) ? s.selected : at, shotOpen: false, framing: false }));
+export const select = (at: UseAt | null): void =>
+  useBench.setState((s) => (sameUse(s.selected, at) ? { shotOpen: false, framing: false } : { selected: at, event: null, shotOpen: false, framing: false }));
+
+/** Opens a use's card at one of its events, or at none. */
+export const selectEvent = (at: UseAt, event: string | null): void =>
+  useBench.setState((s) => ({ selected: sameUse(s.selected, at) ? s.selected : at, event, shotOpen: false, framing: false }));
 
 /** Opens the shot's own card. */
 export const selectShot = (): void => useBench.setState({ selected: null, shotOpen: true });

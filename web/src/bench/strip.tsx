@@ -5,7 +5,8 @@ import type { Source } from '../render/protocol';
 import { useReadyFrames } from './ready-frames';
 import { useBench } from './store';
 
-const MARGIN = 92;
+/** Room for the names of lanes. */
+export const STRIP_MARGIN = 92;
 
 /** Runs of pictures that are ready, as from and to. */
 export function runsOf(frames: ReadonlySet<number>): { from: number; to: number }[] {
@@ -58,14 +59,14 @@ export function Strip({ medium, source }: { medium: Medium; source: Source }) {
       }}
       onPointerMove={(e) => e.buttons && scrub(e)}
     >
-      <div className="absolute inset-y-0 left-0 border-r border-rule px-2 text-[13px] text-faint" style={{ width: MARGIN }}>
+      <div className="absolute inset-y-0 left-0 border-r border-rule px-2 text-[13px] text-faint" style={{ width: STRIP_MARGIN }}>
         <div className="mt-[30px] flex h-9 items-center">Footage</div>
         {peaks && <div className="flex h-10 items-center">Sound</div>}
       </div>
       <div
         ref={lane}
         className="absolute inset-y-0 right-3"
-        style={{ left: MARGIN + 10 }}
+        style={{ left: STRIP_MARGIN + 10 }}
         role="slider"
         tabIndex={0}
         aria-label="Moment in the shot"

@@ -4,6 +4,7 @@ import { useLights } from '../parts/top-bar';
 import type { Source } from '../render/protocol';
 import { changeUse, removeUse, traitUseAt } from './look-edits';
 import { MODES, useCompare } from './compare';
+import { deleteEvent } from './lanes';
 import { toggleScopes } from './scope-store';
 import { changeLook, redo, undo, useBench } from './store';
 import { stepFrame, toggleLoop, togglePlay } from './transport';
@@ -47,6 +48,7 @@ export function useBenchKeys(source: Source | null, actions: { onSound: () => vo
     'delete, backspace',
     () => {
       const { look, selected } = useBench.getState();
+      if (deleteEvent()) return;
       if (traitUseAt(look, selected)) changeLook(removeUse(look, selected!), null);
     },
     anywhere,

@@ -8,10 +8,19 @@ export function paint(canvas: HTMLCanvasElement, worn: Worn): void {
   canvas.getContext('2d')!.putImageData(new ImageData(new Uint8ClampedArray(worn.pixels), worn.width, worn.height), 0, 0);
 }
 
-export function PictureCanvas({ worn, className, style, label }: { worn: Worn | null; className?: string; style?: CSSProperties; label: string }) {
+interface Props {
+  worn: Worn | null;
+  /** Whether it is what was last asked for; until it is, it stands for no answer. */
+  current?: boolean;
+  className?: string;
+  style?: CSSProperties;
+  label: string;
+}
+
+export function PictureCanvas({ worn, current = true, className, style, label }: Props) {
   const ref = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     if (worn && ref.current) paint(ref.current, worn);
   }, [worn]);
-  return <canvas ref={ref} className={className} style={style} role="img" aria-label={label} data-ready={worn ? '' : undefined} />;
+  return <canvas ref={ref} className={className} style={style} role="img" aria-label={label} data-ready={worn && current ? '' : undefined} />;
 }

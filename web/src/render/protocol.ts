@@ -1,4 +1,4 @@
-import type { Figures, Look, Match, Preparation } from '@tin-ghost/core';
+import type { Figures, ListedEvent, Look, Match, Preparation } from '@tin-ghost/core';
 
 /** A proxy to take pictures from. */
 export interface Proxy {
@@ -59,7 +59,15 @@ export interface WantCube {
   readonly points: number;
 }
 
-export type Order = Want | WantMatch | WantFigures | WantCube;
+/** What happens by itself in a look over a shot. */
+export interface WantEvents {
+  readonly kind: 'events';
+  readonly look: Look;
+  readonly rate: number;
+  readonly frames: number;
+}
+
+export type Order = Want | WantMatch | WantFigures | WantCube | WantEvents;
 
 /** Values of a picture as scopes draw them: how many pixels stand at each place, held at 255. */
 export interface ScopeData {
@@ -94,6 +102,7 @@ export interface Results {
   wear: Worn;
   match: Match;
   figures: Figures;
+  events: readonly ListedEvent[];
   cube: { readonly text: string; readonly left: readonly string[] };
 }
 export type ResultOf<O extends Order> = Results[O['kind']];

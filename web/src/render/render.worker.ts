@@ -30,6 +30,7 @@ const KEPT_PLANS = 4;
 /** Figures are taken of pictures this wide, and of so many over a shot's time. */
 const MEASURED_WIDTH = 200;
 const MEASURED_PICTURES = 5;
+const RGB16 = { layout: 'rgb', bits: 16, subX: 0, subY: 0, matrix: 'bt709', range: 'full' } as const;
 
 const ready = fetch(kernels)
   .then((response) => response.arrayBuffer())
@@ -116,7 +117,7 @@ async function samples(source: Source, look: Look): Promise<RawFrame[]> {
   const count = Math.min(MEASURED_PICTURES, source.frames);
   const width = Math.min(MEASURED_WIDTH, source.width);
   const height = Math.max(1, Math.round((source.height * width) / source.width));
-  const encoding = { layout: 'rgb', bits: 16, subX: 0, subY: 0, matrix: 'bt709', range: 'full' } as const;
+  const encoding = RGB16;
   const found = await tablesFor(look, source.preparation);
   const frames: RawFrame[] = [];
   for (let i = 0; i < count; i++) {
@@ -155,6 +156,14 @@ async function run(order: Order): Promise<Results[keyof Results]> {
       const colour: Look = { ...order.look, lives: order.look.lives.map((life) => ({ carrier: 'none', traits: life.traits.filter(pointwise) })) };
       const reference = await figures(order.reference);
       return match(await ready, await samples(order.source, colour), reference, EMPTY_LOOK);
+    }
+    case 'events': {
+      // Events stand in time and in shares of the picture: any size tells of them.
+      const tiny = { width: 16, height: 16 };
+      const plan = new Plan(await ready, order.look, { source: { ...tiny, encoding: RGB16 }, target: { ...tiny, encoding: 'rgba' }, rate: order.rate });
+      const events = plan.events(0, order.frames / order.rate);
+      plan.dispose();
+      return events;
     }
     case 'cube': {
       const { table, left } = bakeCube(await ready, order.look, order.points, await tablesFor(order.look, AS_SHOT));

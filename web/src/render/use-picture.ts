@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Look } from '@tin-ghost/core';
 import { preview, type WearOptions } from './preview';
 import type { Source, Worn } from './protocol';
@@ -6,6 +6,7 @@ import type { Source, Worn } from './protocol';
 /**
  * The picture of a look at a moment, always the newest: while one is being rendered, what comes meanwhile waits, and
  * only the last of it is rendered next.
+ * @returns the last picture, and whether it is the one that is wanted now
  */
 export function usePicture(
   source: Source | null,
@@ -13,11 +14,15 @@ export function usePicture(
   look: Look,
   size: { width: number; height: number },
   { original = false, editing = null, scope = false }: WearOptions = {},
-): { worn: Worn | null; error: string | null } {
-  const [state, setState] = useState<{ worn: Worn | null; error: string | null }>({ worn: null, error: null });
+): { worn: Worn | null; error: string | null; current: boolean } {
+  const [state, setState] = useState<{ worn: Worn | null; error: string | null; order: object | null }>({ worn: null, error: null, order: null });
   const wanted = useRef<(() => Promise<void>) | null>(null);
   const busy = useRef(false);
   const { width, height } = size;
+
+  // One object for each thing that is asked for.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const order = useMemo(() => ({}), [source, n, look, width, height, original, editing, scope]);
 
   useEffect(() => {
     if (!source) return;
@@ -25,8 +30,8 @@ export function usePicture(
       preview()
         .wear(source, n, look, { width, height }, { original, editing, scope })
         .then(
-          (worn) => setState({ worn, error: null }),
-          (error: Error) => setState((held) => ({ ...held, error: error.message })),
+          (worn) => setState({ worn, error: null, order }),
+          (error: Error) => setState((held) => ({ ...held, error: error.message, order })),
         );
     const go = async (): Promise<void> => {
       if (busy.current) return;
@@ -39,7 +44,7 @@ export function usePicture(
       busy.current = false;
     };
     void go();
-  }, [source, n, look, width, height, original, editing, scope]);
+  }, [source, n, look, width, height, original, editing, scope, order]);
 
-  return state;
+  return { worn: state.worn, error: state.error, current: state.order === order };
 }

@@ -29,6 +29,7 @@ export function slipped(far: number, t: number): number {
 export const frameSlip = trait({
   id: 'frame-slip',
   act: 'machine',
+  media: ['film'],
   name: 'Frame slip',
   says: 'The film slips; the picture rolls with its frame line and comes to rest.',
   domain: 'linear',

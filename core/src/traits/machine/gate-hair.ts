@@ -19,6 +19,7 @@ const ROOTS: Readonly<Record<Edge, (at: number) => { x: number; y: number; way: 
 export const gateHair = trait({
   id: 'gate-hair',
   act: 'machine',
+  media: ['film'],
   name: 'Gate hair',
   says: 'A hair is caught in the gate and trembles as the film passes.',
   domain: 'display',

@@ -30,6 +30,7 @@ function place(s: Values<typeof settings>, seed: number, picture: number, second
 export const gateWeave = trait({
   id: 'gate-weave',
   act: 'machine',
+  media: ['film'],
   name: 'Gate weave',
   says: 'The picture drifts because the film sits loosely in the gate.',
   domain: 'any',

@@ -11,7 +11,7 @@ const settings = {
   scale: percent({ name: 'Picture', says: 'Size of the picture; below 100 the gate is opened and the film round it is seen', default: 94, min: 30, max: 100, step: 0.5 }),
   corner: percentOfHeight({ name: 'Corner', says: 'Radius of the corners of the aperture', default: 5, max: 50, step: 0.1 }),
   fuzz: micrometres({ name: 'Fuzz', says: 'Width of the edge, which lies out of focus', default: 45, max: 600, step: 1 }),
-  burr: micrometres({ name: 'Burr', says: 'How far the filed edge is off a straight line', default: 22, max: 400, step: 1 }),
+  burr: micrometres({ name: 'Burr', says: 'RMS by which the filed edge is off a straight line', default: 9, max: 160, step: 1 }),
   open: share({ name: 'Opened', says: '0: black outside the picture; 1: the film’s edges and neighbours are seen', default: 0 }),
   across: percentOfHeight({ name: 'Across', says: 'The aperture off the middle', default: 0, min: -30, max: 30 }),
   down: percentOfHeight({ name: 'Down', says: 'The aperture off the middle', default: 0, min: -30, max: 30 }),
@@ -20,6 +20,10 @@ const settings = {
   opacity: share({ name: 'Opacity', says: 'How far what lies outside is covered', default: 1 }),
 };
 type S = Values<typeof settings>;
+
+/** RMS of what a file leaves before it is brought to 1, and the most of it after. */
+const FILED = 0.39;
+const BURR_MOST = 1.7 / FILED;
 
 /** Film round a picture where the carrier is none. */
 const USUAL = { pitch: 7.62, perforations: [], perforation: { width: 1.8, height: 1.27 }, edges: { left: -8, right: 8 } } as const;
@@ -35,6 +39,7 @@ function outside(x: number, y: number, halfWidth: number, halfHeight: number, co
 export const gateFrame = trait({
   id: 'gate-frame',
   act: 'screen',
+  media: ['film'],
   name: 'Gate frame',
   says: 'The aperture’s edge, and the film round the picture where the gate is opened.',
   domain: 'linear',
@@ -50,9 +55,9 @@ export const gateFrame = trait({
     // A picture wider than the gate has its film as much farther out.
     const wider = Math.max(0, (width - pixels(carrier.gate?.width ?? 0)) / 2);
     const outward = (mm: number): number => pixels(mm) + Math.sign(mm) * wider;
-    // Softly filed: large bends and small notches.
+    // Filed by hand: large bends and small notches, of unit RMS.
     const burrAt = (x: number, y: number): number =>
-      clouds(seed & 0xffff, (3 * x) / height, (3 * y) / height, 2) + 0.7 * clouds((seed + 3) & 0xffff, (42 * x) / height, (42 * y) / height, 2);
+      (clouds(seed & 0xffff, (3 * x) / height, (3 * y) / height, 2) + 0.7 * clouds((seed + 3) & 0xffff, (42 * x) / height, (42 * y) / height, 2)) / FILED;
 
     /** Shares of what is dark, and of what is bare light, at each pixel; the same on every picture. */
     const masks = perSettings((s: S) => {
@@ -72,7 +77,7 @@ export const gateFrame = trait({
           const px = x + 0.5 - width / 2;
           const i = (y * stride) / 4 + x;
           const at = outside(px - s.across, py - s.down, halfWidth, halfHeight, corner);
-          const near = abs(at) < 4 * (s.burr + edge) ? s.burr * burrAt(x, y) : 0;
+          const near = abs(at) < edge + BURR_MOST * s.burr ? s.burr * burrAt(x, y) : 0;
           dark[i] = s.opacity * (1 - inside(at + near, edge));
           let light = 0;
           if (s.open > 0) {

@@ -21,6 +21,7 @@ function joined(a: ArrayLike<number>, b: ArrayLike<number>): Float32Array {
 export const chromaBandwidth = trait({
   id: 'chroma-bandwidth',
   act: 'stock',
+  media: ['tape', 'air'],
   name: 'Chroma bandwidth',
   says: 'Colour smears along the line and sits late and low.',
   domain: 'video',

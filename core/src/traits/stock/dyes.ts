@@ -18,6 +18,7 @@ const settings = {
 export const dyes = trait({
   id: 'dyes',
   act: 'stock',
+  media: ['film'],
   name: 'Dyes',
   says: 'Each stock sees and colours in its own way.',
   domain: 'linear',

@@ -27,6 +27,7 @@ const settings = {
 export const grain = trait({
   id: 'grain',
   act: 'stock',
+  media: ['film'],
   name: 'Grain',
   says: 'The picture is made of grains and dye clouds, new on every picture.',
   domain: 'density',

@@ -14,6 +14,7 @@ const ORANGE = { over: 2.5, reach: 0.6, strength: 0.45 } as const;
 export const halation = trait({
   id: 'halation',
   act: 'stock',
+  media: ['film'],
   name: 'Halation',
   says: 'The brightest light comes back from the base as a red halo.',
   domain: 'linear',

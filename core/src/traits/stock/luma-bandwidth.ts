@@ -11,6 +11,7 @@ const settings = {
 export const lumaBandwidth = trait({
   id: 'luma-bandwidth',
   act: 'stock',
+  media: ['tape', 'air'],
   name: 'Luma bandwidth',
   says: 'Fine detail along the line is lost in the recorder.',
   domain: 'video',

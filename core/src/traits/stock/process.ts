@@ -84,6 +84,7 @@ type Kind = keyof typeof KINDS;
 export const process = trait({
   id: 'process',
   act: 'stock',
+  media: ['film'],
   name: 'Process',
   says: 'Developed in another way: silver left in, wrong baths, fewer dyes or none.',
   domain: 'linear',

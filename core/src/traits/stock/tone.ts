@@ -16,6 +16,7 @@ const settings = {
 export const tone = trait({
   id: 'tone',
   act: 'stock',
+  media: ['film'],
   name: 'Tone',
   says: 'Film answers light along a curve: a toe, a straight part, a shoulder that no highlight leaves.',
   domain: 'density',

@@ -5,12 +5,13 @@ import { colour, percentOfHeight, share } from '../settings';
 import { trait } from '../trait';
 
 /** Patches have this RMS, as measured over many of them. */
-const RMS = 0.36;
+const RMS = 0.319;
 
 /** Uneven discolouring: patches of the film have taken a colour, others have lost it; they change as the film runs. */
 export const blotches = trait({
   id: 'blotches',
   act: 'years',
+  media: ['film'],
   name: 'Blotches',
   says: 'The colour has gone uneven, in patches that change as the film runs.',
   domain: 'density',

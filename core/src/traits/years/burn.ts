@@ -1,6 +1,6 @@
 import { rowAt, type Surface } from '../../frame/surface';
 import { even } from '../../random/random';
-import { clouds, patches } from '../../shapes/clouds';
+import { CloudPlane } from '../../shapes/cloud-plane';
 import type { ActiveEvent } from '../../events/events';
 import { colour, perMinute, seconds, share } from '../settings';
 import { trait } from '../trait';
@@ -13,7 +13,7 @@ const LONGEST = 20;
 /** Light of the lamp where nothing is left before it: a little warm, over white. */
 const LAMP = [1.15, 1.1, 0.98] as const;
 /** Where things are, as distances from the middle over the hole's radius at that side: the ends of the char and of the brown. */
-const [CHAR, BROWN] = [1.16, 1.9];
+const [CHAR, BROWN] = [1.28, 1.9];
 
 const smooth = (t: number): number => max(0, min(1, t)) ** 2 * (3 - 2 * max(0, min(1, t)));
 
@@ -36,6 +36,7 @@ interface Fire {
 export const burn = trait({
   id: 'burn',
   act: 'years',
+  media: ['film'],
   name: 'Burn',
   says: 'The film sticks in the gate and burns through.',
   domain: 'linear',
@@ -50,11 +51,13 @@ export const burn = trait({
   },
   footprint: 'area',
   events: { rate: (s) => s.rate / 60, length: (s, drawn) => s.length * (0.85 + 0.3 * drawn), longest: LONGEST },
-  prepare({ engine, units, store }) {
+  prepare({ engine, units, store, own }) {
     const k = engine.kernels;
     const { width, height } = units;
     const rows = store();
     const diagonal = sqrt(width * width + height * height) / 2;
+    // Tongues of the fire, what flickers on them, and blisters.
+    const [tongues, flicker, blisters] = [0, 1, 2].map(() => own(new CloudPlane(engine, width, height))) as [CloudPlane, CloudPlane, CloudPlane];
 
     const fireOf = (event: ActiveEvent, s: { reach: number; middle: number }): Fire => {
       const t = (event.age + 0.5) / event.of;
@@ -72,9 +75,6 @@ export const burn = trait({
       };
     };
 
-    /** Radius of the hole over its mean, at a place: tongues of fire, the same as it grows but for what flickers. */
-    const ragged = (fire: Fire, u: number, v: number): number => 1 + 0.32 * clouds(fire.seed, 1.9 * u, 1.9 * v, 3) + 0.04 * patches(fire.seed + 31, 9 * u, 9 * v);
-
     const wear = (surface: Surface, spare: readonly number[], fire: Fire, s: { rim: readonly number[]; pull: number; bubbles: number }, age: number): void => {
       const outer = max(fire.heat * BROWN, fire.hole * BROWN) + 4;
       const [top, bottom] = [max(0, floor(fire.y - outer * 1.4)), min(height, ceil(fire.y + outer * 1.4))];
@@ -82,17 +82,22 @@ export const burn = trait({
       const [xs, ys, lamp] = [0, 1, 2].map((i) => rows.at(6 * surface.stride) + i * surface.stride) as [number, number, number];
       const left = [3, 4, 5].map((i) => rows.at(0) + i * surface.stride);
       for (let plane = 0; plane < 3; plane++) k.copy(spare[plane]!, surface.planes[plane]!, surface.stride * height);
-      const inverse = 1 / diagonal;
+      const planes = [
+        tongues.at(fire.seed, diagonal / 5.7, -(fire.x * 5.7) / diagonal, -(fire.y * 5.7) / diagonal, 3),
+        flicker.at(fire.seed + 31, diagonal / 27, -(fire.x * 27) / diagonal, -(fire.y * 27) / diagonal, 1),
+        blisters.at(fire.seed + 100 + (age >> 1), diagonal / 26, 0, 0, 2),
+      ] as const;
+      const rimWidth = max(1, 0.006 * height);
       for (let y = top; y < bottom; y++) {
         const [fx, fy] = [engine.floats(xs, width), engine.floats(ys, width)];
         const kept = [0, 1, 2].map((i) => engine.floats(left[i]!, width));
         const lit = engine.floats(lamp, width);
-        const v = (y + 0.5 - fire.y) * inverse;
+        const [tongue, flick, blister] = planes.map((at) => engine.floats(at + y * surface.stride, width)) as [Float32Array, Float32Array, Float32Array];
         for (let x = 0; x < width; x++) {
           const [dx, dy] = [x + 0.5 - fire.x, y + 0.5 - fire.y];
           const d = sqrt(dx * dx + dy * dy);
-          const u = dx * inverse;
-          const rough = d / ragged(fire, 3 * u, 3 * v);
+          // Radius of the hole over its mean at that side.
+          const rough = d / (1 + 0.48 * tongue[x]! + 0.04 * flick[x]!);
           const hole = fire.hole > 0.5 ? rough / fire.hole : 99;
           const heat = rough / max(1, fire.heat);
           // Drawn in: what is seen here lay farther out.
@@ -100,22 +105,21 @@ export const burn = trait({
           const by = d > 1e-6 ? drawn / d : 0;
           fx[x] = x + dx * by * 0.6;
           fy[x] = y + dy * by * 0.6;
-          // Boiling: blisters of gelatine, dark more than bright, others every other picture; aslant, so that no rows of them show.
+          // Boiling: blisters of gelatine, dark more than bright, others every other picture.
           const boils = s.bubbles * smooth((1.3 - heat) * 1.8);
-          const [p, q] = [0.8 * u - 0.6 * v, 0.6 * u + 0.8 * v];
-          const cell = boils > 0 ? patches(fire.seed + 100 + (age >> 1), 30 * p, 30 * q) + 0.6 * patches(fire.seed + 200 + (age >> 1), 64 * v, 64 * u) : 0;
+          const cell = 1.7 * blister[x]!;
           const bright = 1 + boils * cell * (cell > 0 ? 0.45 : 0.85);
           // Amber where it is warm, then the rim's own colour, black about the hole.
           const brown = max(smooth((1.35 - heat) * 1.1), smooth((BROWN - hole) / (BROWN - 1)));
-          const char = fire.hole > 0.5 ? smooth((fire.hole * (CHAR + 0.12 * cell) + 0.012 * diagonal - rough) / (fire.hole * (CHAR - 1) + 0.02 * diagonal)) : 0;
+          const char = fire.hole > 0.5 ? smooth((fire.hole * (CHAR + 0.1 * cell) + 0.02 * diagonal - rough) / (fire.hole * (CHAR - 1) * 0.7 + 0.02 * diagonal)) : 0;
           for (let plane = 0; plane < 3; plane++) {
             // Amber first: what the rim's colour holds back goes sooner than it all darkens.
             const rim = s.rim[plane]! * s.rim[plane]!;
             const tint = (1 + brown * (min(1, 2.2 * rim) - 1)) * (1 - 0.45 * brown * brown);
             kept[plane]![x] = max(0, bright * tint * (1 - 0.98 * char)) * fire.scale + (1 - fire.scale);
           }
-          // A soft edge of about two pixels at any size.
-          const edge = fire.hole > 0.5 ? max(0, min(1, (1 - hole) * max(2, fire.hole * 0.06) + 0.5)) : 0;
+          // An edge a little out of focus: as wide at any size.
+          const edge = fire.hole > 0.5 ? max(0, min(1, ((1 - hole) * fire.hole) / rimWidth + 0.5)) : 0;
           lit[x] = edge * fire.scale;
         }
         for (let plane = 0; plane < 3; plane++) {

@@ -39,6 +39,7 @@ function mark(kind: Mark, seed: number, x: number, y: number, radius: number, wi
 export const cueDots = trait({
   id: 'cue-dots',
   act: 'years',
+  media: ['film'],
   name: 'Cue dots',
   says: 'Marks in the upper right: start the other machine; change over.',
   domain: 'display',

@@ -11,6 +11,7 @@ const BRIGHT = 0.94;
 export const dust = trait({
   id: 'dust',
   act: 'years',
+  media: ['film'],
   name: 'Dust',
   says: 'Specks of dirt lie on the film, others on each picture.',
   domain: 'display',

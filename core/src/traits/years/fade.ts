@@ -9,6 +9,7 @@ const STAIN = [0.02, 0.12, 0.32] as const;
 export const fade = trait({
   id: 'fade',
   act: 'years',
+  media: ['film'],
   name: 'Fade',
   says: 'The dyes have faded, cyan first; blacks went with them.',
   domain: 'density',

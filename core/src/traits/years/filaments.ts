@@ -8,6 +8,7 @@ import { trait } from '../trait';
 export const filaments = trait({
   id: 'filaments',
   act: 'years',
+  media: ['film'],
   name: 'Filaments',
   says: 'Fine threads of wear lie all over, mostly along the film.',
   domain: 'display',

@@ -11,6 +11,7 @@ const LONGEST_PICTURES = 48;
 export const flash = trait({
   id: 'flash',
   act: 'years',
+  media: ['film'],
   name: 'Flash',
   says: 'Light struck the film: some pictures are washed out.',
   domain: 'linear',

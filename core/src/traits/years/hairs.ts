@@ -11,6 +11,7 @@ const LONGEST_PICTURES = 48;
 export const hairs = trait({
   id: 'hairs',
   act: 'years',
+  media: ['film'],
   name: 'Hairs',
   says: 'Fibres and hairs lie on the film.',
   domain: 'display',

@@ -41,6 +41,7 @@ function lightThrough(depth: number, coloured: number): { colour: number[]; cove
 export const scratches = trait({
   id: 'scratches',
   act: 'years',
+  media: ['film'],
   name: 'Scratches',
   says: 'Lines run along the film where something scraped it.',
   domain: 'display',

@@ -10,6 +10,7 @@ const RAGS = 40;
 export const splices = trait({
   id: 'splices',
   act: 'years',
+  media: ['film'],
   name: 'Splices',
   says: 'The film was cut and joined; the glue shows and the gate jumps.',
   domain: 'display',

@@ -45,6 +45,7 @@ function density(kind: Kind, seed: number, d: number, u: number, v: number, ridg
 export const stains = trait({
   id: 'stains',
   act: 'years',
+  media: ['film'],
   name: 'Stains',
   says: 'Water dried, mould grew, fingers touched the film.',
   domain: 'density',

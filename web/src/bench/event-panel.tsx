@@ -1,0 +1,87 @@
+import { RotateCcw, Trash2 } from 'lucide-react';
+import type { NumberSetting, TraitUse } from '@tin-ghost/core';
+import { Button } from '../parts/button';
+import type { Source } from '../render/protocol';
+import { editEvent, isChanged, isMuted, muteEvent, pinEvent, restoreEvent, type EventEdit } from './event-edits';
+import type { UseAt } from './look-edits';
+import { NumberRow } from './setting-row';
+import { changeLook, selectEvent, useBench } from './store';
+import { useEvents } from './use-events';
+
+const number = (name: string, says: string, sign: string, more: Partial<NumberSetting>): NumberSetting => ({
+  kind: 'number',
+  unit: 'share',
+  sign,
+  name,
+  says,
+  default: 0,
+  min: 0,
+  max: 100,
+  step: 1,
+  resolve: (v) => v,
+  ...more,
+});
+const SCALE = number('Force', 'Its strength against what was generated', '%', { default: 100, max: 200 });
+const ACROSS = number('Across', 'Its place from the left', '% W', { default: 50, step: 0.5 });
+const DOWN = number('Down', 'Its place from the top', '% H', { default: 50, step: 0.5 });
+
+/** The chosen event of a trait, to be changed by hand; or, where none is chosen, how to choose or pin one. */
+export function EventPanel({ at, use, source }: { at: UseAt; use: TraitUse; source: Source }) {
+  const look = useBench((s) => s.look);
+  const chosen = useBench((s) => s.event);
+  const frame = useBench((s) => s.frame);
+  const events = useEvents(look, source.rate, source.frames).filter((e) => e.life === at.life && e.index === at.index);
+  const event = events.find((e) => e.id === chosen);
+  const seconds = source.frames / source.rate;
+  const edit = (more: EventEdit): void => event && changeLook(editEvent(useBench.getState().look, at, event, more));
+  const pin = (): void => {
+    const pinned = pinEvent(look, at, frame / source.rate);
+    changeLook(pinned.look);
+    selectEvent(at, pinned.id);
+  };
+  const shown = events.filter((e) => !isMuted(e)).length;
+  return (
+    <section aria-label="Event" className="my-2 border-y border-rule py-2">
+      <div className="flex items-baseline gap-2">
+        <h3 className="label flex-1 !text-[11px]">{event ? (event.pinned ? 'Event, pinned' : isMuted(event) ? 'Event, muted' : 'Event') : `Events: ${shown} in this shot`}</h3>
+        <Button onClick={pin} title="Enter, on its lane">
+          Pin one here
+        </Button>
+      </div>
+      {!event && <p className="mt-1 text-[13px] text-faint">Each is a mark on the lane under the footage: click it, drag it, or double-click for a new one.</p>}
+      {event && (
+        <>
+          <NumberRow
+            setting={number('At', 'Its moment in the shot', 's', { max: Math.round(seconds * 100) / 100, step: 0.01 })}
+            value={Math.round(event.at * 1000) / 1000}
+            onChange={(v) => edit({ at: v ?? event.at })}
+          />
+          <NumberRow setting={ACROSS} value={Math.round(event.x * 1000) / 10} onChange={(v) => edit({ x: (v ?? 50) / 100 })} />
+          <NumberRow setting={DOWN} value={Math.round(event.y * 1000) / 10} onChange={(v) => edit({ y: (v ?? 50) / 100 })} />
+          {!isMuted(event) && <NumberRow setting={SCALE} value={Math.round(event.scale * 100)} onChange={(v) => edit({ scale: Math.max(0.01, (v ?? 100) / 100) })} />}
+          <div className="mt-1 flex flex-wrap gap-2">
+            <Button onClick={() => changeLook(muteEvent(look, at, event.id, !isMuted(event)))} title="Delete">
+              {isMuted(event) ? 'Let it happen' : 'Mute'}
+            </Button>
+            {event.pinned && (
+              <Button
+                onClick={() => {
+                  changeLook(restoreEvent(look, at, event.id));
+                  selectEvent(at, null);
+                }}
+                aria-label="Take this event away"
+              >
+                <Trash2 size={14} />
+              </Button>
+            )}
+            {!event.pinned && isChanged(use, event.id) && (
+              <Button onClick={() => changeLook(restoreEvent(look, at, event.id))}>
+                <RotateCcw size={14} /> As it came
+              </Button>
+            )}
+          </div>
+        </>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,193 @@
+import { useEffect, useMemo, useRef, type KeyboardEvent, type MouseEvent, type PointerEvent } from 'react';
+import clsx from 'clsx';
+import { traitById, type ListedEvent } from '@tin-ghost/core';
+import type { Source } from '../render/protocol';
+import { useLights } from '../parts/top-bar';
+import { editEvent, isChanged, isMuted, muteEvent, nearest, pinEvent, restoreEvent } from './event-edits';
+import { sameUse, traitUseAt, type UseAt } from './look-edits';
+import { beginGesture, changeLook, endGesture, selectEvent, useBench } from './store';
+import { useEvents } from './use-events';
+
+/** Height of one lane; so many are seen without scrolling. */
+export const LANE = 17;
+export const LANES_SEEN = 4;
+/** How near a hand must come to a mark, and how far it must move for a drag, in pixels. */
+const REACH = 6;
+const DRAG = 4;
+
+/** Uses of a look that make events, in the order of the chain. */
+export const eventUses = (look: ReturnType<typeof useBench.getState>['look']): UseAt[] =>
+  look.lives.flatMap((life, l) => life.traits.flatMap((use, index) => (traitById(use.trait)?.events && use.on !== false ? [{ life: l, index }] : [])));
+
+/** Below the footage: a lane for each trait that makes events. */
+export function Lanes({ source, margin }: { source: Source; margin: number }) {
+  const look = useBench((s) => s.look);
+  const events = useEvents(look, source.rate, source.frames);
+  const uses = useMemo(() => eventUses(look), [look]);
+  if (uses.length === 0) return null;
+  return (
+    <div className="shrink-0 overflow-y-auto border-t border-rule" style={{ height: Math.min(uses.length, LANES_SEEN) * LANE + 1 }} aria-label="Events" role="group">
+      {uses.map((at) => (
+        <Lane key={`${at.life}.${at.index}`} at={at} events={events.filter((e) => sameUse(e, at))} source={source} margin={margin} />
+      ))}
+    </div>
+  );
+}
+
+function Lane({ at, events, source, margin }: { at: UseAt; events: readonly ListedEvent[]; source: Source; margin: number }) {
+  const look = useBench((s) => s.look);
+  const selected = useBench((s) => (sameUse(s.selected, at) ? s.event : null));
+  const open = useBench((s) => sameUse(s.selected, at));
+  const lit = useLights((s) => s.down);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const drag = useRef<{ event: ListedEvent; x: number; moved: boolean } | null>(null);
+  const use = traitUseAt(look, at)!;
+  const name = use.name ?? traitById(use.trait)!.name;
+  const seconds = source.frames / source.rate;
+
+  useEffect(() => {
+    const element = canvas.current!;
+    const draw = (): void => paintLane(element, events, seconds, selected, (id) => isChanged(use, id));
+    const observer = new ResizeObserver(draw);
+    observer.observe(element);
+    draw();
+    return () => observer.disconnect();
+  }, [events, seconds, selected, use, lit]);
+
+  useEffect(() => {
+    if (open) canvas.current!.scrollIntoView({ block: 'nearest' });
+  }, [open]);
+
+  const momentOf = (x: number): { at: number; perPixel: number } => {
+    const box = canvas.current!.getBoundingClientRect();
+    return { at: ((x - box.left) / box.width) * seconds, perPixel: seconds / box.width };
+  };
+  const under = (x: number): ListedEvent | undefined => {
+    const moment = momentOf(x);
+    return nearest(events, moment.at, REACH * moment.perPixel);
+  };
+  const show = (seconds: number): void => useBench.setState({ playing: false, frame: Math.max(0, Math.min(source.frames - 1, Math.floor(seconds * source.rate + 1e-6))) });
+
+  const onPointerDown = (e: PointerEvent): void => {
+    const event = under(e.clientX);
+    selectEvent(at, event?.id ?? null);
+    if (!event) return;
+    e.currentTarget.setPointerCapture(e.pointerId);
+    drag.current = { event, x: e.clientX, moved: false };
+    show(event.at);
+  };
+  const onPointerMove = (e: PointerEvent): void => {
+    const held = drag.current;
+    if (!held || (!held.moved && Math.abs(e.clientX - held.x) < DRAG)) return;
+    if (!held.moved) beginGesture();
+    held.moved = true;
+    const moved = held.event.at + momentOf(e.clientX).at - momentOf(held.x).at;
+    // On the picture it falls on, so that it is seen where it stands.
+    const on = Math.round(Math.max(0, Math.min(seconds - 1 / source.rate, moved)) * source.rate) / source.rate;
+    changeLook(editEvent(useBench.getState().look, at, held.event, { at: on }));
+    show(on);
+  };
+  const onPointerUp = (): void => {
+    if (drag.current?.moved) endGesture();
+    drag.current = null;
+  };
+  const pinAt = (moment: number): void => {
+    const pinned = pinEvent(useBench.getState().look, at, moment);
+    changeLook(pinned.look);
+    selectEvent(at, pinned.id);
+    show(moment);
+  };
+  const onDoubleClick = (e: MouseEvent): void => {
+    if (!under(e.clientX)) pinAt(Math.floor(momentOf(e.clientX).at * source.rate) / source.rate);
+  };
+  const onKeyDown = (e: KeyboardEvent): void => {
+    const now = events.findIndex((event) => event.id === selected);
+    const event = events[now];
+    const step = e.key === 'ArrowRight' ? 1 : e.key === 'ArrowLeft' ? -1 : 0;
+    if (step) {
+      const frame = useBench.getState().frame / source.rate;
+      const from = event ? now : step > 0 ? events.findIndex((x) => x.at >= frame) - 1 : events.filter((x) => x.at < frame).length;
+      const next = events[Math.max(0, Math.min(events.length - 1, from + step))];
+      if (next) {
+        selectEvent(at, next.id);
+        show(next.at);
+      }
+    } else if (e.key === 'Enter') pinAt(useBench.getState().frame / source.rate);
+    else return;
+    e.preventDefault();
+    e.stopPropagation();
+  };
+  return (
+    <div className={clsx('relative', open && 'bg-tin')} style={{ height: LANE }}>
+      <button
+        type="button"
+        onClick={() => selectEvent(at, null)}
+        className={clsx('absolute inset-y-0 left-0 truncate border-r border-rule px-2 text-left text-[12px] leading-4', open ? 'text-oxide' : 'text-faint')}
+        style={{ width: margin }}
+      >
+        {name}
+      </button>
+      <canvas
+        ref={canvas}
+        tabIndex={0}
+        role="application"
+        aria-label={`Events of ${name}: ${events.filter((e) => !isMuted(e)).length}; arrows go from one to the next, Enter pins one at this picture, Delete mutes it`}
+        data-lane={use.trait}
+        data-events={events.length}
+        title="Click a mark to choose it, drag to move it; double-click to pin one here"
+        className="absolute inset-y-0 right-3 h-full"
+        style={{ left: margin + 10, width: `calc(100% - ${margin + 22}px)` }}
+        onPointerDown={onPointerDown}
+        onPointerMove={onPointerMove}
+        onPointerUp={onPointerUp}
+        onDoubleClick={onDoubleClick}
+        onKeyDown={onKeyDown}
+      />
+    </div>
+  );
+}
+
+/** Marks: a bar as long as its event; hollow where muted, with a head where pinned, ink where a hand changed it. */
+function paintLane(canvas: HTMLCanvasElement, events: readonly ListedEvent[], seconds: number, selected: string | null, changed: (id: string) => boolean): void {
+  const scale = window.devicePixelRatio || 1;
+  const { clientWidth: width, clientHeight: height } = canvas;
+  canvas.width = Math.round(width * scale);
+  canvas.height = Math.round(height * scale);
+  const g = canvas.getContext('2d')!;
+  g.scale(scale, scale);
+  const style = getComputedStyle(canvas);
+  const colour = (name: string): string => style.getPropertyValue(`--color-${name}`);
+  const middle = Math.round(height / 2);
+  g.fillStyle = colour('rule');
+  g.fillRect(0, middle, width, 1);
+  for (const event of [...events].sort((a, b) => Number(a.id === selected) - Number(b.id === selected))) {
+    const x = (event.at / seconds) * width;
+    const long = Math.max(2, (event.length / seconds) * width);
+    const tall = isMuted(event) ? 4 : Math.max(4, Math.min(height - 4, 9 * Math.sqrt(Math.min(2, event.scale))));
+    const tone = colour(event.id === selected ? 'oxide' : event.pinned || changed(event.id) ? 'ink' : 'faint');
+    g.fillStyle = g.strokeStyle = tone;
+    if (isMuted(event)) g.strokeRect(x + 0.5, middle - tall / 2 + 0.5, Math.max(3, long), tall);
+    else {
+      g.globalAlpha = event.id === selected ? 1 : long > 4 ? 0.55 : 0.8;
+      g.fillRect(x, middle - tall / 2, long, tall);
+      g.globalAlpha = 1;
+    }
+    if (event.pinned) {
+      g.beginPath();
+      g.arc(x + 1, middle - tall / 2, 2.5, 0, 2 * Math.PI);
+      g.fill();
+    }
+  }
+}
+
+/** Delete on a chosen event: one that was generated is turned off, or on again; a pinned one is taken away. */
+export function deleteEvent(): boolean {
+  const { look, selected, event } = useBench.getState();
+  const use = traitUseAt(look, selected);
+  if (!use || !selected || !event) return false;
+  if (use.events?.pinned?.some((pin) => pin.id === event)) {
+    changeLook(restoreEvent(look, selected, event));
+    selectEvent(selected, null);
+  } else changeLook(muteEvent(look, selected, event, !use.events?.muted?.includes(event)));
+  return true;
+}
