@@ -39,8 +39,30 @@ const VIEWS = {
     await press('Channel offset, strength 100 %');
     await page.keyboard.press('d');
   },
-  async 'bench-at-1-to-1'() {
+  async 'events-on-the-strip'() {
     await page.keyboard.press('d');
+    const { id } = reel.shots[1];
+    const { look, preparation, revision } = await app.api(`/shots/${id}`);
+    const burn = { trait: 'burn', settings: { rate: 0 }, events: { pinned: [{ id: 'hand-1', at: 2.2, x: 0.5, y: 0.42 }] } };
+    const [life] = core.shippedLook('thrice-shown').lives;
+    const keep = (body) => app.api(`/shots/${id}/look`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+    await keep({ look: { ...core.shippedLook('thrice-shown'), lives: [{ ...life, traits: [...life.traits, burn] }] }, revision });
+    await page.goto(app.address + shot(1));
+    await pictureOf(page);
+    await press('Burn, strength 100 %');
+    const lane = await (await page.waitForSelector('canvas[data-lane="burn"][data-events="1"]')).boundingBox();
+    await pause(500);
+    await page.mouse.click(lane.x + (lane.width * 2.4) / 6, lane.y + 8);
+    await page.evaluate(() => document.activeElement.blur());
+    await page.keyboard.down('Shift');
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.up('Shift');
+    for (let i = 0; i < 8; i++) await page.keyboard.press('ArrowRight');
+    await pictureOf(page);
+    await pause(800);
+    await keep({ look, preparation, revision: revision + 1 });
+  },
+  async 'bench-at-1-to-1'() {
     await page.goto(app.address + shot(2));
     await pictureOf(page);
     await page.keyboard.press('1');

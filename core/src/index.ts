@@ -2,6 +2,7 @@ export { Engine, type Kernels } from './engine';
 export * from './frame/encoding';
 export type { Target } from './frame/export';
 export { Blur } from './frame/blur';
+export { cubicTaps, Resampler } from './frame/resample';
 export * from './carriers';
 export * from './traits';
 export * from './traits/settings';

@@ -6,6 +6,8 @@ export const WIDTH_TO_SIGMA = 2.3548;
 
 /** A blur narrower than this at its level would let the halving show. */
 const LEAST_SIGMA = 1.25;
+/** Columns that are blurred together: a multiple of 16. */
+const STRIPE = 512;
 /** Bells narrower than this (in pixels) are left out: their neighbours' weights fall below 1e-5. */
 const NOTHING = 0.2;
 
@@ -140,21 +142,28 @@ export class Blur {
       return;
     }
     const weights = this.taps.floats(taps);
-    const padded = floatStride(width + 2 * reach + 16);
+    // In stripes, so that the rows a row is mixed from stay near; in place it must be whole rows.
+    const stripe = dst === src ? width : Math.min(width, STRIPE);
+    const padded = floatStride(stripe + 4 * reach + 16);
+    const wide = floatStride(stripe);
     // Rows filtered along are kept in a ring as long as the rows about them need them; so source and target may be one.
     const ring = taps.length + 1;
-    const scratch = this.scratch.at(padded + ring * stride);
-    const rowOf = (y: number): number => scratch + padded + (y % ring) * stride;
+    const scratch = this.scratch.at(padded + ring * wide);
+    const rowOf = (y: number): number => scratch + padded + (y % ring) * wide;
     const list = this.list.at(taps.length * 4);
-    let made = 0;
-    for (let y = 0; y < height; y++) {
-      for (; made <= Math.min(height - 1, y + reach); made++) {
-        k.padRow(scratch, src + made * stride, width, reach);
-        k.firRow(rowOf(made), scratch, width, weights, taps.length);
+    for (let left = 0; left < width; left += stripe) {
+      const count = Math.min(stripe, width - left);
+      const [from, to] = [Math.max(0, left - reach), Math.min(width, left + count + reach)];
+      let made = 0;
+      for (let y = 0; y < height; y++) {
+        for (; made <= Math.min(height - 1, y + reach); made++) {
+          k.padRow(scratch, src + made * stride + from * 4, to - from, reach);
+          k.firRow(rowOf(made), scratch + (left - from) * 4, count, weights, taps.length);
+        }
+        const rows = this.engine.words;
+        for (let j = 0; j < taps.length; j++) rows[(list >> 2) + j] = rowOf(Math.max(0, Math.min(height - 1, y + j - reach)));
+        k.mixRows(dst + y * stride + left * 4, list, weights, taps.length, count);
       }
-      const rows = this.engine.words;
-      for (let j = 0; j < taps.length; j++) rows[(list >> 2) + j] = rowOf(Math.max(0, Math.min(height - 1, y + j - reach)));
-      k.mixRows(dst + y * stride, list, weights, taps.length, width);
     }
   }
 }

@@ -37,7 +37,8 @@ export class TurnedImporter {
   /** Fills a whole surface with R'G'B'. */
   run(surface: Surface, placing: Placing): void {
     const k = this.engine.kernels;
-    const step = Math.hypot(...placing.right);
+    const [stepX, stepY] = placing.right;
+    const step = Math.sqrt(stepX * stepX + stepY * stepY);
     const shrink = Math.max(1, step);
     const width = Math.max(1, Math.round(this.importer.width / shrink));
     const height = Math.max(1, Math.round(this.importer.height / shrink));

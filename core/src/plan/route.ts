@@ -95,7 +95,10 @@ export class RouteMaker {
       if (i === split) barrier = { works: works.length, size };
       const outer = (use.use.blend ?? 'normal') !== 'normal' ? 'display' : domainFor(use.trait, domain);
       change(outer);
-      works.push(this.wear(use, i, size, outer, composes(use.use, strength)));
+      const composed = composes(use.use, strength);
+      works.push(this.wear(use, i, size, outer, composed));
+      // What is laid back over what was under it is in the domain of that.
+      if (!composed && use.trait.leaves) domain = use.trait.leaves;
     });
     resize(this.out);
     change('display');
@@ -160,6 +163,10 @@ export class RouteMaker {
     return moves ? 'area' : footprint(settings as never);
   }
 
+  private turn(surface: Surface, from: Domain, to: Domain): void {
+    for (const [a, b] of domainPath(from, to)) this.domains.run(surface, a, b);
+  }
+
   private wear(use: ResolvedUse, i: number, size: Size, outer: Domain, composed: boolean): Work {
     const inner = domainFor(use.trait, outer);
     const units = unitsFor(use.carrier, size.width, size.height);
@@ -192,14 +199,15 @@ export class RouteMaker {
       const under = composed ? this.canvases.under(size, area) : [];
       const bytes = (surface.bottom - surface.top) * surface.stride;
       if (composed) surface.planes.forEach((at, plane) => k.copy(under[plane]!, at, bytes));
-      if (inner !== outer) this.domains.run(surface, outer, inner);
+      this.turn(surface, outer, inner);
       const swap = (plane: number): void => {
         const before = surface.planes[plane]!;
         surface.planes[plane] = spare[plane]!;
         spare[plane] = before;
       };
       wearing({ surface, picture, seconds, settings: settings as never, events, spare, swap: area ? swap : noSwap });
-      if (inner !== outer) this.domains.run(surface, inner, outer);
+      const left = use.trait.leaves ?? inner;
+      if (composed || !use.trait.leaves) this.turn(surface, left, outer);
       if (composed) this.composer!.run(surface, under, use.use, strength, outer);
     };
     return { name: use.trait.id, domain: inner, footprint, size, run };

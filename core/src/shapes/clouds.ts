@@ -1,7 +1,7 @@
 import { evenOfThree } from '../random/random';
+import { smooth } from './smooth';
 
 const { floor } = Math;
-const smooth = (t: number): number => t * t * (3 - 2 * t);
 
 /** Random numbers -1 to 1 at whole places of the plane, joined smoothly. @param seed of the field @param x and y in places */
 export function patches(seed: number, x: number, y: number): number {

@@ -109,6 +109,8 @@ export interface Trait<S extends Settings = Settings> {
   readonly says: string;
   /** `any`: whichever the picture is in; `rgb`: whichever has red, green and blue. */
   readonly domain: Domain | 'any' | 'rgb';
+  /** Where it leaves the picture in another domain than it takes it in, which saves turning it back. */
+  readonly leaves?: Domain;
   readonly settings: S;
   /** May depend on the settings: a shift along the row reads less than one across rows. */
   readonly footprint: Footprint | ((settings: Values<S>) => Footprint);
@@ -119,6 +121,8 @@ export interface Trait<S extends Settings = Settings> {
   readonly activity?: (moment: Liveliness<S>) => number;
   /** Holds pictures: which of the carrier's pictures a picture of the file shows. Such a trait changes no pixel. */
   readonly cadence?: (settings: Values<S>) => number;
+  /** What follows from these settings (in their units) that a person should know, for its card. @param shape width over height of the picture */
+  readonly tells?: (settings: Values<S>, shape: number) => string;
   /** Called once a plan. */
   readonly prepare: (preparation: Preparation) => Render<S>;
 }

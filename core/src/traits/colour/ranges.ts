@@ -1,4 +1,5 @@
 import { DISPLAY_GAMMA } from '../../frame/domain-rows';
+import { smoothHeld } from '../../shapes/smooth';
 import { degrees, percent, share, stops, type NumberSetting } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 import { ByLuma, tintOf } from './by-luma';
@@ -24,15 +25,10 @@ const settings = {
   soft: share({ name: 'Softness', says: 'Luma over which one gives way to the other', default: 0.3, min: 0.02, max: 0.6 }),
 };
 
-const smooth = (t: number): number => {
-  const u = Math.max(0, Math.min(1, t));
-  return u * u * (3 - 2 * u);
-};
-
 /** Shares of shadows, middles and highlights at a luma; they sum to 1. */
 export function rangeWeights(luma: number, low: number, high: number, soft: number): [number, number, number] {
-  const above = smooth((luma - low) / soft + 0.5);
-  const bright = Math.min(above, smooth((luma - Math.max(low, high)) / soft + 0.5));
+  const above = smoothHeld((luma - low) / soft + 0.5);
+  const bright = Math.min(above, smoothHeld((luma - Math.max(low, high)) / soft + 0.5));
   return [1 - above, above - bright, bright];
 }
 

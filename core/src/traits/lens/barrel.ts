@@ -23,7 +23,7 @@ export const barrel = trait({
     const { width, height } = units;
     const warp = own(new RadialWarp(engine, width, height));
     const diagonal = width * width + height * height;
-    const nearest = (Math.min(width, height) ** 2 / diagonal) as number;
+    const nearest = (Math.min(width, height) * Math.min(width, height)) / diagonal;
     // Black in a domain: the least light, in density a great deal.
     const black = domain === 'density' ? 3.6 : 0;
 

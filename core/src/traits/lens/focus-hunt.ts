@@ -1,15 +1,14 @@
 import { Blur, WIDTH_TO_SIGMA } from '../../frame/blur';
 import { wander } from '../../motion/wander';
 import { hash } from '../../random/random';
+import { smoothHeld } from '../../shapes/smooth';
 import { hertz, percentOfHeight, perMinute, seconds } from '../settings';
 import { trait } from '../trait';
 
 /** Longest spell, with its spread. */
 const LONGEST = 30;
-const smooth = (t: number): number => Math.max(0, Math.min(1, t)) ** 2 * (3 - 2 * Math.max(0, Math.min(1, t)));
-
 /** How far a spell has taken the focus away, 0 to 1: lost in its first third, found in its last. */
-const lost = (t: number): number => smooth(t * 3) * smooth((1 - t) * 3);
+const lost = (t: number): number => smoothHeld(t * 3) * smoothHeld((1 - t) * 3);
 
 /** A hand on the focus that loses it, hunts, and finds it again. */
 export const focusHunt = trait({

@@ -22,24 +22,31 @@ export const softness = trait({
     const k = engine.kernels;
     const { width, height } = units;
     const blur = own(new Blur(engine, width, height));
-    const weights = store();
-    const wide = store();
+    const [wide, share] = [store(), store()];
+    let weighed = false;
+    /** How far toward the corners each pixel lies: the same for all planes and pictures. */
+    const weightsOf = (stride: number): number => {
+      const at = share.at(stride * height);
+      if (weighed) return at;
+      weighed = true;
+      for (let y = 0; y < height; y++) {
+        // 0 in the middle third, 1 in the corners (a distance of sqrt 2 half pictures).
+        const dy = (2 * (y + 0.5)) / height - 1;
+        k.ellipseRow(at + y * stride, width, (1 / width - 1) / Math.SQRT2, 2 / width / Math.SQRT2, (dy * dy) / 2, 0.7);
+      }
+      return at;
+    };
     return (pass) => {
       const { surface, spare, settings: s } = pass;
       const corner = Math.sqrt(s.radius * s.radius + s.edges * s.edges) / RADIUS_TO_SIGMA;
       for (let plane = 0; plane < 3; plane++) {
-        blur.run(spare[plane]!, surface.planes[plane]!, surface.stride, s.radius / RADIUS_TO_SIGMA);
-        if (s.edges > 0) {
-          const far = wide.at(surface.stride * height);
-          blur.run(far, surface.planes[plane]!, surface.stride, corner);
-          const w = weights.at(surface.stride);
-          for (let y = 0; y < height; y++) {
-            // 0 in the middle third, 1 in the corners (a distance of sqrt 2 half pictures).
-            const dy = (2 * (y + 0.5)) / height - 1;
-            k.ellipseRow(w, width, (1 / width - 1) / Math.SQRT2, 2 / width / Math.SQRT2, (dy * dy) / 2, 0.7);
-            k.mixWeighted(far + y * surface.stride, spare[plane]! + y * surface.stride, w, width, 1);
-          }
-          k.copy(spare[plane]!, far, surface.stride * height);
+        const before = surface.planes[plane]!;
+        if (s.edges === 0) blur.run(spare[plane]!, before, surface.stride, s.radius / RADIUS_TO_SIGMA);
+        else {
+          const [near, weights] = [wide.at(surface.stride * height), weightsOf(surface.stride)];
+          blur.run(near, before, surface.stride, s.radius / RADIUS_TO_SIGMA);
+          blur.run(spare[plane]!, before, surface.stride, corner);
+          for (let y = 0; y < height; y++) k.mixWeighted(spare[plane]! + y * surface.stride, near + y * surface.stride, weights + y * surface.stride, width, 1);
         }
         pass.swap(plane);
       }

@@ -64,7 +64,8 @@ export const streak = trait({
       if (s.angle === 0) level(light, stride, Math.max(1, Math.round(s.length)));
       else {
         // A box of 2^n steps, each time twice as long; twice, for a triangle.
-        const steps = Math.max(1, Math.ceil(Math.log2(Math.max(2, 2 * s.length)) - 0.5));
+        let steps = 1;
+        while (2 ** steps * Math.SQRT2 < 2 * s.length) steps++;
         for (let i = 0; i < 2 * steps; i++) {
           const step = ((2 * s.length) / 2 ** steps) * 2 ** (i % steps);
           doubled(next, light, spare[2]!, stride, step * k.cos(s.angle), step * k.sin(s.angle));

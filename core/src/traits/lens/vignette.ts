@@ -1,3 +1,4 @@
+import { gainsIn } from '../../frame/gain-rows';
 import { rowAt } from '../../frame/surface';
 import { share, stops } from '../settings';
 import { trait } from '../trait';
@@ -8,7 +9,7 @@ export const vignette = trait({
   act: 'lens',
   name: 'Vignette',
   says: 'The lens lights the corners less than the middle.',
-  domain: 'linear',
+  domain: 'rgb',
   settings: {
     amount: stops({ name: 'Amount', says: 'Stops that the corners lose', default: 0.8, max: 5 }),
     reach: share({ name: 'Reach', says: 'How far from the corners toward the middle it comes', default: 0.75, min: 0.05 }),
@@ -16,7 +17,7 @@ export const vignette = trait({
   },
   footprint: 'point',
   idle: (s) => s.amount === 0,
-  prepare({ engine, units, store }) {
+  prepare({ engine, units, domain, store }) {
     const k = engine.kernels;
     const { width, height } = units;
     const gains = store();
@@ -31,7 +32,8 @@ export const vignette = trait({
         const v = (y + 0.5 - height / 2) / down;
         k.ellipseRow(row, width, (0.5 - width / 2) / across, 1 / across, v * v, s.reach);
         k.affineRow(row, width, -lost, 1);
-        for (let plane = 0; plane < 3; plane++) k.timesRow(rowAt(surface, plane, y), row, width);
+        const change = gainsIn(k, domain, row, width);
+        for (let plane = 0; plane < 3; plane++) change(rowAt(surface, plane, y));
       }
     };
   },

@@ -1,3 +1,4 @@
+import { gainsIn } from '../../frame/gain-rows';
 import { rowAt } from '../../frame/surface';
 import { wander } from '../../motion/wander';
 import { bell, hash } from '../../random/random';
@@ -14,7 +15,7 @@ export const flicker = trait({
   act: 'machine',
   name: 'Flicker',
   says: 'The lamp and the shutter are unsteady, so the light swings.',
-  domain: 'linear',
+  domain: 'rgb',
   settings: {
     amount: percent({ name: 'Amount', says: 'RMS of the light about its mean; 1 to 4 is a lamp, 10 a worn one', default: 2, max: 40, step: 0.1 }),
     rate: hertz({ name: 'Rate', says: 'Fastest of the swing; 0 is anew on each picture', default: 0, max: 30 }),
@@ -23,7 +24,7 @@ export const flicker = trait({
   footprint: 'point',
   idle: (s) => s.amount === 0,
   activity: ({ engine, settings: s, seed, picture, seconds }) => unsteady(engine.kernels, seed, picture, seconds, s.rate, 0),
-  prepare({ engine, units, seed, store }) {
+  prepare({ engine, units, domain, seed, store }) {
     const k = engine.kernels;
     const { width } = units;
     const row = store();
@@ -34,13 +35,9 @@ export const flicker = trait({
       const right = Math.sqrt(1 - s.uneven * s.uneven) * whole + s.uneven * side;
       const [a, b] = [Math.max(0, 1 + s.amount * whole), Math.max(0, 1 + s.amount * right)];
       const gains = row.at(surface.stride);
-      if (s.uneven > 0) k.rampRow(gains, width, a, (b - a) / width);
-      for (let y = surface.top; y < surface.bottom; y++) {
-        for (let plane = 0; plane < 3; plane++) {
-          if (s.uneven > 0) k.timesRow(rowAt(surface, plane, y), gains, width);
-          else k.affineRow(rowAt(surface, plane, y), width, a, 0);
-        }
-      }
+      k.rampRow(gains, width, a, (b - a) / width);
+      const change = gainsIn(k, domain, gains, width);
+      for (let y = surface.top; y < surface.bottom; y++) for (let plane = 0; plane < 3; plane++) change(rowAt(surface, plane, y));
     };
   },
 });

@@ -1,5 +1,6 @@
 import { rowAt, type Surface } from '../../frame/surface';
 import { even } from '../../random/random';
+import { smooth } from '../../shapes/smooth';
 import { choice, perMinute, seconds, share, toggle } from '../settings';
 import { trait } from '../trait';
 
@@ -10,8 +11,6 @@ const WAYS = { either: 'Either way', up: 'Up', down: 'Down' } as const;
 const USUAL_PITCH = 1.05;
 /** Copies of a picture that make a trail. */
 const COPIES = 12;
-
-const smooth = (t: number): number => t * t * (3 - 2 * t);
 
 /**
  * Where the picture stands in a slip, in pictures, at a share of its time. By whole pictures it rolls on and comes to rest on another,

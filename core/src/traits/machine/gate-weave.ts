@@ -23,6 +23,12 @@ function place(s: Values<typeof settings>, seed: number, picture: number, second
   return { x: s.sideways * slow(0) + s.shake * bell(seed, 10, n), y: s.upDown * slow(1) + s.shake * bell(seed, 11, n), turn: s.turn * slow(2) };
 }
 
+/** By how much the frame is enlarged so that what it usually does bares no edge; lengths in one unit, whichever. */
+function opened(s: Values<typeof settings>, width: number, height: number): number {
+  const far = (drift: number): number => OPENED_FOR * Math.sqrt(drift * drift + s.shake * s.shake);
+  return 1 + Math.max((2 * far(s.sideways)) / width, (2 * far(s.upDown)) / height) + OPENED_FOR * s.turn * Math.max(width / height, height / width);
+}
+
 /**
  * The gate is a little larger than the film: slow drift and a small jump on each picture. The frame is opened just so far
  * that no edge shows; where it still would, the picture's edge is continued.
@@ -37,6 +43,8 @@ export const gateWeave = trait({
   settings,
   footprint: 'area',
   idle: (s) => s.sideways === 0 && s.upDown === 0 && s.turn === 0 && s.shake === 0,
+  // Settings are hundredths of the height, and degrees.
+  tells: (s, shape) => `The frame is opened by ${((opened({ ...s, turn: (s.turn * Math.PI) / 180 }, 100 * shape, 100) - 1) * 100).toFixed(2)} %, so that no edge shows.`,
   activity: ({ engine, settings: s, seed, picture, seconds }) => {
     const at = place({ ...s, sideways: 1, upDown: 1 }, seed, picture, seconds, engine.kernels);
     return (at.x + at.y) / 2;
@@ -48,8 +56,7 @@ export const gateWeave = trait({
     return (pass) => {
       const { settings: s } = pass;
       const at = place(s, seed, pass.picture, pass.seconds, k);
-      const far = (drift: number): number => OPENED_FOR * Math.sqrt(drift * drift + s.shake * s.shake);
-      const zoom = 1 + Math.max((2 * far(s.sideways)) / width, (2 * far(s.upDown)) / height) + OPENED_FOR * s.turn * Math.max(width / height, height / width);
+      const zoom = opened(s, width, height);
       placer.run(pass, { ...at, zoom });
     };
   },

@@ -5,7 +5,7 @@ import { colour, micrometres, percent, percentOfHeight, share, toggle } from '..
 import { perSettings, trait, type Values } from '../trait';
 
 // Taken once: in hot loops each look-up of a global costs.
-const { abs, hypot, max, min } = Math;
+const { abs, max, min, sqrt } = Math;
 
 const settings = {
   scale: percent({ name: 'Picture', says: 'Size of the picture; below 100 the gate is opened and the film round it is seen', default: 94, min: 30, max: 100, step: 0.5 }),
@@ -16,7 +16,7 @@ const settings = {
   across: percentOfHeight({ name: 'Across', says: 'The aperture off the middle', default: 0, min: -30, max: 30 }),
   down: percentOfHeight({ name: 'Down', says: 'The aperture off the middle', default: 0, min: -30, max: 30 }),
   perforations: toggle({ name: 'Perforations', says: 'Seen where the gate is opened far enough', default: true }),
-  colour: colour({ name: 'Base', says: 'Of the film between and beside the pictures', default: [0.035, 0.024, 0.018] }),
+  colour: colour({ name: 'Base', says: 'Of the film between and beside the pictures', default: [0.062, 0.045, 0.035] }),
   opacity: share({ name: 'Opacity', says: 'How far what lies outside is covered', default: 1 }),
 };
 type S = Values<typeof settings>;
@@ -25,6 +25,9 @@ type S = Values<typeof settings>;
 const FILED = 0.39;
 const BURR_MOST = 1.7 / FILED;
 
+/** Signals of bare light and of what the aperture holds back. */
+const [LAMP, BLACK] = [1.04, 0.035];
+
 /** Film round a picture where the carrier is none. */
 const USUAL = { pitch: 7.62, perforations: [], perforation: { width: 1.8, height: 1.27 }, edges: { left: -8, right: 8 } } as const;
 
@@ -32,7 +35,8 @@ const USUAL = { pitch: 7.62, perforations: [], perforation: { width: 1.8, height
 function outside(x: number, y: number, halfWidth: number, halfHeight: number, corner: number): number {
   const r = min(corner, halfWidth, halfHeight);
   const [dx, dy] = [abs(x) - halfWidth + r, abs(y) - halfHeight + r];
-  return hypot(max(0, dx), max(0, dy)) + min(0, max(dx, dy)) - r;
+  const [ox, oy] = [max(0, dx), max(0, dy)];
+  return sqrt(ox * ox + oy * oy) + min(0, max(dx, dy)) - r;
 }
 
 /** The aperture through which the film is seen: round corners, an edge that was filed by hand, and, opened, the film about the picture. */
@@ -42,7 +46,7 @@ export const gateFrame = trait({
   media: ['film'],
   name: 'Gate frame',
   says: 'The aperture’s edge, and the film round the picture where the gate is opened.',
-  domain: 'linear',
+  domain: 'display',
   settings,
   footprint: 'area',
   prepare({ engine, units, carrier, seed, store, own }) {
@@ -59,9 +63,11 @@ export const gateFrame = trait({
     const burrAt = (x: number, y: number): number =>
       (clouds(seed & 0xffff, (3 * x) / height, (3 * y) / height, 2) + 0.7 * clouds((seed + 3) & 0xffff, (42 * x) / height, (42 * y) / height, 2)) / FILED;
 
-    /** Shares of what is dark, and of what is bare light, at each pixel; the same on every picture. */
+    /** Aims the resampler, and works out the shares of what is dark and of what is bare light at each pixel; the same on every picture. */
     const masks = perSettings((s: S) => {
       const stride = ((width + 7) & ~7) * 4;
+      const [edgeLeft, edgeTop] = [(width * (1 - s.scale)) / 2, (height * (1 - s.scale)) / 2];
+      resampler.aim(cubicTaps(width, -edgeLeft / s.scale, 1 / s.scale), cubicTaps(height, -edgeTop / s.scale, 1 / s.scale));
       const [darkAt, bareAt] = [mask.at(stride * height), holes.at(stride * height)];
       const [dark, bare] = [engine.floats(darkAt, (stride / 4) * height), engine.floats(bareAt, (stride / 4) * height)];
       const edge = max(1, s.fuzz);
@@ -102,11 +108,10 @@ export const gateFrame = trait({
       const shown = { width: width * s.scale, height: height * s.scale };
       const [left, top] = [(width - shown.width) / 2, (height - shown.height) / 2];
       if (s.scale < 1) {
-        resampler.aim(cubicTaps(width, -left / s.scale, 1 / s.scale), cubicTaps(height, -top / s.scale, 1 / s.scale));
         for (let plane = 0; plane < 3; plane++) {
           resampler.run(spare[plane]!, surface.stride, surface.planes[plane]!, surface.stride);
           // What lies outside the picture is the film: its base, or the next picture beyond the frame line.
-          const base = s.colour[plane]! ** 2;
+          const base = s.colour[plane]!;
           const period = pixels(film.pitch) * s.scale;
           const shift = Math.round(period);
           const [first, last] = [Math.round(top), Math.round(top + shown.height)];
@@ -125,8 +130,8 @@ export const gateFrame = trait({
       for (let y = 0; y < height; y++) {
         for (let plane = 0; plane < 3; plane++) {
           const row = rowAt(surface, plane, y);
-          if (s.open > 0) k.layRow(row, holes.at(0) + y * stride, width, 1.1, 1);
-          k.layRow(row, mask.at(0) + y * stride, width, 0.0004, 1);
+          if (s.open > 0) k.layRow(row, holes.at(0) + y * stride, width, LAMP, 1);
+          k.layRow(row, mask.at(0) + y * stride, width, BLACK, 1);
         }
       }
     };

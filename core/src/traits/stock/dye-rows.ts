@@ -15,7 +15,7 @@ export const SAME: Matrix = [
 export const neutral = (m: Matrix): Matrix => m.map((row) => row.map((v) => v / (row[0] + row[1] + row[2]))) as unknown as Matrix;
 
 /**
- * Light through an emulsion, row by row, in linear light: what each layer sees of red, green and blue, what density it takes, and
+ * Light through an emulsion, row by row, from linear light to density: what each layer sees of red, green and blue, what density it takes, and
  * what of each dye stands in the way of red, green and blue.
  */
 export class DyeRows {
@@ -50,9 +50,11 @@ export class DyeRows {
         layer(row, plane, width);
       });
       k.matrixRow(rows[0], rows[1], rows[2], width, through);
+      if (amount === 1) continue;
       rows.forEach((row, i) => {
         DOMAIN_ROWS['density>linear'](k, row, width);
-        if (amount < 1) k.mix(row, under + i * stride, width, amount);
+        k.mix(row, under + i * stride, width, amount);
+        DOMAIN_ROWS['linear>density'](k, row, width);
       });
     }
   }

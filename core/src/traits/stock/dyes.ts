@@ -22,6 +22,7 @@ export const dyes = trait({
   name: 'Dyes',
   says: 'Each stock sees and colours in its own way.',
   domain: 'linear',
+  leaves: 'density',
   settings,
   footprint: 'point',
   idle: (s) => s.amount === 0,

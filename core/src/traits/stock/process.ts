@@ -88,6 +88,7 @@ export const process = trait({
   name: 'Process',
   says: 'Developed in another way: silver left in, wrong baths, fewer dyes or none.',
   domain: 'linear',
+  leaves: 'density',
   settings: {
     kind: choice({
       name: 'Kind',

@@ -35,7 +35,7 @@ export const blotches = trait({
         { at: still.at(seed & 0xffff, s.size, x, y, 2), share: Math.sqrt(1 - s.renewed) },
         { at: s.renewed > 0 ? fresh.at(hash(seed, picture) & 0xffff, s.size, 0, 0, 2) : 0, share: Math.sqrt(s.renewed) },
       ];
-      const through = s.colour.map((v) => -Math.log10(Math.max(0.05, v)));
+      const through = s.colour.map((v) => -k.log(Math.max(0.05, v)) / Math.LN10);
       const most = Math.max(0.02, ...through);
       for (const { at, share: part } of planes) {
         if (part === 0) continue;

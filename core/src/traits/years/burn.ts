@@ -2,6 +2,7 @@ import { rowAt, type Surface } from '../../frame/surface';
 import { even } from '../../random/random';
 import { CloudPlane } from '../../shapes/cloud-plane';
 import type { ActiveEvent } from '../../events/events';
+import { smoothHeld } from '../../shapes/smooth';
 import { colour, perMinute, seconds, share } from '../settings';
 import { trait } from '../trait';
 
@@ -14,8 +15,6 @@ const LONGEST = 20;
 const LAMP = [1.15, 1.1, 0.98] as const;
 /** Where things are, as distances from the middle over the hole's radius at that side: the ends of the char and of the brown. */
 const [CHAR, BROWN] = [1.28, 1.9];
-
-const smooth = (t: number): number => max(0, min(1, t)) ** 2 * (3 - 2 * max(0, min(1, t)));
 
 /** A burn at one of its pictures, in pixels. */
 interface Fire {
@@ -101,17 +100,17 @@ export const burn = trait({
           const hole = fire.hole > 0.5 ? rough / fire.hole : 99;
           const heat = rough / max(1, fire.heat);
           // Drawn in: what is seen here lay farther out.
-          const drawn = s.pull * fire.scale * max(fire.hole, 0.3 * fire.heat) * smooth(1.6 - (0.5 * rough) / max(1, fire.hole, 0.5 * fire.heat));
+          const drawn = s.pull * fire.scale * max(fire.hole, 0.3 * fire.heat) * smoothHeld(1.6 - (0.5 * rough) / max(1, fire.hole, 0.5 * fire.heat));
           const by = d > 1e-6 ? drawn / d : 0;
           fx[x] = x + dx * by * 0.6;
           fy[x] = y + dy * by * 0.6;
           // Boiling: blisters of gelatine, dark more than bright, others every other picture.
-          const boils = s.bubbles * smooth((1.3 - heat) * 1.8);
+          const boils = s.bubbles * smoothHeld((1.3 - heat) * 1.8);
           const cell = 1.7 * blister[x]!;
           const bright = 1 + boils * cell * (cell > 0 ? 0.45 : 0.85);
           // Amber where it is warm, then the rim's own colour, black about the hole.
-          const brown = max(smooth((1.35 - heat) * 1.1), smooth((BROWN - hole) / (BROWN - 1)));
-          const char = fire.hole > 0.5 ? smooth((fire.hole * (CHAR + 0.1 * cell) + 0.02 * diagonal - rough) / (fire.hole * (CHAR - 1) * 0.7 + 0.02 * diagonal)) : 0;
+          const brown = max(smoothHeld((1.35 - heat) * 1.1), smoothHeld((BROWN - hole) / (BROWN - 1)));
+          const char = fire.hole > 0.5 ? smoothHeld((fire.hole * (CHAR + 0.1 * cell) + 0.02 * diagonal - rough) / (fire.hole * (CHAR - 1) * 0.7 + 0.02 * diagonal)) : 0;
           for (let plane = 0; plane < 3; plane++) {
             // Amber first: what the rim's colour holds back goes sooner than it all darkens.
             const rim = s.rim[plane]! * s.rim[plane]!;

@@ -2,6 +2,7 @@ import { rowAt } from '../../frame/surface';
 import { bell, even } from '../../random/random';
 import { clouds } from '../../shapes/clouds';
 import { boxAbout, type Shape } from '../../shapes/stamp';
+import { smoothHeld } from '../../shapes/smooth';
 import { choice, colour, millimetres, perMinute, pictures, share } from '../settings';
 import { trait } from '../trait';
 
@@ -15,29 +16,27 @@ const EACH: readonly Kind[] = ['water', 'mould', 'finger'];
 /** Ridges of a finger lie so far apart on the film, in millimetres. */
 const RIDGE = 0.46;
 
-const smooth = (t: number): number => max(0, min(1, t)) ** 2 * (3 - 2 * max(0, min(1, t)));
-
 /** How much of each kind lies at a place: `d` is the distance over the radius, `u` and `v` the place over the radius. */
 function density(kind: Kind, seed: number, d: number, u: number, v: number, ridge: number): number {
   if (kind === 'water') {
     // It dried from outside in: a rim where the dirt was left, fainter ones within, little between.
     const rough = d * (1 + 0.3 * clouds(seed, 2.1 * u, 2.1 * v, 3));
     const rim = (at: number, wide: number): number => max(0, 1 - abs(rough - at) / wide);
-    return max(0.28 * smooth((1 - rough) * 8), rim(0.96, 0.06), 0.5 * rim(0.74 + 0.1 * even(seed, 3), 0.05));
+    return max(0.28 * smoothHeld((1 - rough) * 8), rim(0.96, 0.06), 0.5 * rim(0.74 + 0.1 * even(seed, 3), 0.05));
   }
   if (kind === 'mould') {
     // Threads grow outward from a spot: thick in the middle, branching into less.
     const grown = clouds(seed, 5 * u, 5 * v, 4) + 0.5 * clouds(seed + 9, 14 * u, 14 * v, 2);
-    return smooth((0.85 - d - 0.9 * abs(grown)) * 3);
+    return smoothHeld((0.85 - d - 0.9 * abs(grown)) * 3);
   }
   // Ridges curve about a point below the middle; the finger pressed more in its middle.
   const [a, b] = [u - 0.25 * bell(seed, 5), v - 0.45 - 0.2 * bell(seed, 6)];
   const along = (sqrt(a * a + 1.4 * b * b) + 0.09 * clouds(seed, 1.6 * u, 1.6 * v, 2)) / ridge;
   const saw = abs(along - Math.floor(along) - 0.5) * 4 - 1;
   return (
-    smooth((1 - d * (1.05 + 0.15 * clouds(seed + 4, 2 * u, 2 * v, 2))) * 2.5) *
-    smooth(0.45 + 0.8 * saw) *
-    smooth(0.75 + 1.1 * clouds(seed + 7, (2.2 * u) / ridge, (2.2 * v) / ridge, 2))
+    smoothHeld((1 - d * (1.05 + 0.15 * clouds(seed + 4, 2 * u, 2 * v, 2))) * 2.5) *
+    smoothHeld(0.45 + 0.8 * saw) *
+    smoothHeld(0.75 + 1.1 * clouds(seed + 7, (2.2 * u) / ridge, (2.2 * v) / ridge, 2))
   );
 }
 
@@ -88,7 +87,7 @@ export const stains = trait({
     };
     return ({ surface, settings: s, events }) => {
       // The colour that comes through, as a share of the density in each layer; the one held back most takes it whole.
-      const through = s.colour.map((v) => -Math.log10(max(0.02, v)));
+      const through = s.colour.map((v) => -k.log(max(0.02, v)) / Math.LN10);
       const most = max(0.02, ...through);
       for (const event of events) {
         const { box, cover } = stainOf(event, s.size, s.kind as keyof typeof KINDS);
