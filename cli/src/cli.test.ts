@@ -321,8 +321,9 @@ test('small and odd pictures come through', async () => {
 
 test('lists of looks and traits, for people and as JSON', async () => {
   const looks = JSON.parse((await tinghost('looks', '--json')).out) as { id: string }[];
-  expect(looks.length).toBeGreaterThanOrEqual(3);
-  for (const { id } of looks) {
+  expect(looks.length).toBeGreaterThanOrEqual(12);
+  // Each is a process of its own: some of them.
+  for (const { id } of looks.filter((_, i) => i % 6 === 0)) {
     await mkdir(at('looks'), { recursive: true });
     expect((await tinghost('look', id, '--out', at(`looks/${id}.json`))).code).toBe(0);
     expect(existsSync(at(`looks/${id}.json`))).toBe(true);

@@ -78,6 +78,9 @@ const LIVELY: Record<string, TraitUse['settings']> = {
   cdl: { slopeRed: 0.5 },
   blotches: { colour: [0.6, 0.8, 1] },
   'gate-frame': { scale: 98 },
+  'frame-slip': { count: 0 },
+  scanlines: { lines: 75 },
+  flicker: { amount: 20 },
 };
 const INVERSE: ColourTable = { title: '', dimensions: 1, size: 2, low: [0, 0, 0], high: [1, 1, 1], points: Float32Array.of(1, 1, 1, 0, 0, 0) };
 
@@ -120,7 +123,7 @@ describe('every trait', () => {
   });
 
   test.each(traits.filter((t) => !t.cadence).map((t) => [t.id, t] as const))('%s at half strength lies half way', (id, trait) => {
-    const frame = signalFrame('bars', 720, 540, 0.6);
+    const frame = signalFrame('bars', 400, 300, 0.6);
     const use = { trait: id, settings: LIVELY[id], ...(trait.events ? { events: { pinned: [{ id: 'mine', at: 0, length: 0.5 }] } } : {}) };
     const [under, half, full] = [EMPTY_LOOK, lookOf([{ ...use, strength: 0.5 }]), lookOf([use])].map((look) => wear(engine, look, frame, 4, 24, { inverse: INVERSE })[0]!);
     const moved = Array.from(full!, (v, i) => v - under![i]!);

@@ -232,14 +232,15 @@ describe('years', () => {
   });
 
   test('it is broken up over about the share that is set', () => {
-    const firmest = (seed: number): number => max(...scratched(270, { width: 60, broken: 0, wander: 0 }, 9, seed).wide);
+    const firmest = [0, 1, 2, 3, 4, 5, 6].map((seed) => max(...scratched(270, { width: 60, broken: 0, wander: 0 }, 9, seed).wide));
     const shares = [0.2, 0.5, 0.8].map((broken) => {
       let [seen, all] = [0, 0];
       for (const seed of [1, 2, 3, 4, 5, 6])
         for (const n of [2, 9, 16, 23]) {
           const { wide } = scratched(270, { width: 60, broken, wander: 0 }, n, seed);
           // Where it touches at least half as firmly as it can.
-          seen += wide.filter((v) => v > 0.5 * firmest(seed)).length;
+          const half = 0.5 * firmest[seed]!;
+          seen += wide.filter((v) => v > half).length;
           all += 270;
         }
       return 1 - seen / all;
@@ -268,6 +269,21 @@ describe('years', () => {
     near(max(...silver), min(...silver), 1e-4);
   });
 
+  test('runs about the place that is set; its breaks run as fast as is set', () => {
+    const frame = painted(240, 135, () => 0.2);
+    const all = (settings: TraitUse['settings'], n: number): Float32Array =>
+      wearFloat(engine, lookOf([{ trait: 'scratches', settings: { count: 1200, dark: 0, depth: 1, width: 30, wander: 0, ...settings } }]), frame, n, 24)[0]!;
+    const places: number[] = [];
+    for (const n of [30, 60, 90]) all({ across: 0.25, spread: 0.2 }, n).forEach((v, i) => v > 0.35 && places.push(((i % 240) + 0.5) / 240));
+    expect(places.length).toBeGreaterThan(50);
+    near(mean(places), 0.25, 0.05);
+    expect(min(...places.slice(0, 5000))).toBeGreaterThan(0.13);
+    expect(max(...places.slice(0, 5000))).toBeLessThan(0.37);
+    const still = (speed: number, n: number) => JSON.stringify(scratched(270, { width: 60, broken: 0.5, wander: 0, speed }, n).x.length);
+    expect(still(0, 9)).toBe(still(0, 14));
+    expect(still(1, 9)).not.toBe(still(1, 14));
+  });
+
   test('another seed is another scratch, and it does not come again every second', () => {
     const at = (n: number, seed: number): string => JSON.stringify(scratched(270, { width: 60, broken: 0.5, wander: 1 }, n, seed).x.map((v) => round(v * 10)));
     expect(at(3, 1)).not.toBe(at(3, 2));
@@ -287,6 +303,16 @@ describe('lens and screen', () => {
       near(log2(light(plane![0]!) / light(0.8)), -1.5, 0.03);
       near(plane![(height / 2) * width + width / 2]!, 0.8, 0.001);
     }
+  });
+
+  test('a vignette may go to a colour', () => {
+    const planes = wearFloat(
+      engine,
+      lookOf([{ trait: 'vignette', settings: { amount: 3, colour: [1, 0, 0] } }]),
+      painted(96, 72, () => 0.8),
+    );
+    near(planes[0]![0]!, 0.8, 0.001);
+    near(log2(light(planes[1]![0]!) / light(0.8)), -3, 0.1);
   });
 
   test('mist spreads light and loses none', () => {

@@ -133,6 +133,16 @@ describe('gate weave', () => {
 });
 
 describe('flicker', () => {
+  test('of a warm lamp swings more in blue than in red, by the same picture', () => {
+    const frame = signalFrame('grey', 32, 18, 0.6);
+    const swings = Array.from({ length: 60 }, (_, n) =>
+      wearFloat(engine, lookOf([{ trait: 'flicker', settings: { amount: 10, uneven: 0, warm: 1 } }]), frame, n, 24).map((p) => Math.log(light(p[100]!))),
+    );
+    const [red, green, blue] = [0, 1, 2].map((c) => rms(swings.map((s) => s[c]!)));
+    near(red! / green!, 0.75, 0.02);
+    near(blue! / green!, 1.5, 0.02);
+  });
+
   test.each([54, 216])('swings the light by its RMS, %d lines', (height) => {
     const frame = signalFrame('grey', 64, height, 0.5);
     const plan = new Plan(engine, lookOf([{ trait: 'flicker', settings: { amount: 4, uneven: 0 } }]), {

@@ -1,6 +1,6 @@
 import { gainsIn } from '../../frame/gain-rows';
 import { rowAt } from '../../frame/surface';
-import { share, stops } from '../settings';
+import { colour, share, stops } from '../settings';
 import { trait } from '../trait';
 
 /** A lens that lights its corners less. */
@@ -13,6 +13,7 @@ export const vignette = trait({
   settings: {
     amount: stops({ name: 'Amount', says: 'Stops that the corners lose', default: 0.8, max: 5 }),
     reach: share({ name: 'Reach', says: 'How far from the corners toward the middle it comes', default: 0.75, min: 0.05 }),
+    colour: colour({ name: 'Colour', says: 'That the corners go to; black takes light alone', default: [0, 0, 0] }),
     round: share({ name: 'Roundness', says: '1 is a circle, 0 an ellipse of the shape of the picture', default: 0.6 }),
   },
   footprint: 'point',
@@ -20,20 +21,22 @@ export const vignette = trait({
   prepare({ engine, units, domain, store }) {
     const k = engine.kernels;
     const { width, height } = units;
-    const gains = store();
+    const [far, gains] = [store(), store()];
     // Both the circle and the ellipse go through the corners.
     const circle = Math.sqrt(width * width + height * height) / 2;
     const through = (side: number, round: number): number => round * circle + (1 - round) * (side / Math.SQRT2);
     return ({ surface, settings: s }) => {
-      const row = gains.at(surface.stride);
+      const [row, gain] = [far.at(surface.stride), gains.at(surface.stride)];
       const lost = 1 - k.pow(2, -s.amount);
       const [across, down] = [through(width, s.round), through(height, s.round)];
       for (let y = surface.top; y < surface.bottom; y++) {
         const v = (y + 0.5 - height / 2) / down;
         k.ellipseRow(row, width, (0.5 - width / 2) / across, 1 / across, v * v, s.reach);
-        k.affineRow(row, width, -lost, 1);
-        const change = gainsIn(k, domain, row, width);
-        for (let plane = 0; plane < 3; plane++) change(rowAt(surface, plane, y));
+        for (let plane = 0; plane < 3; plane++) {
+          k.copy(gain, row, width * 4);
+          k.affineRow(gain, width, -lost * (1 - s.colour[plane]! * s.colour[plane]!), 1);
+          gainsIn(k, domain, gain, width)(rowAt(surface, plane, y));
+        }
       }
     };
   },

@@ -5,6 +5,10 @@ import { bell, hash } from '../../random/random';
 import { hertz, percent, share } from '../settings';
 import { trait } from '../trait';
 
+/** A filament that dims loses blue first: powers of its light in red, green and blue, over what all lose. */
+const DIMS = [-0.25, 0, 0.5] as const;
+const LEAST = 1e-4;
+
 /** How bright the lamp is at a moment: unit RMS about 0. */
 const unsteady = (k: { sin(x: number): number }, seed: number, picture: number, seconds: number, rate: number, part: number): number =>
   rate > 0 ? wander(k, hash(seed, part), seconds, rate) : bell(seed, part, picture);
@@ -19,6 +23,7 @@ export const flicker = trait({
   settings: {
     amount: percent({ name: 'Amount', says: 'RMS of the light about its mean; 1 to 4 is a lamp, 10 a worn one', default: 2, max: 40, step: 0.1 }),
     rate: hertz({ name: 'Rate', says: 'Fastest of the swing; 0 is anew on each picture', default: 0, max: 30 }),
+    warm: share({ name: 'Warm', says: 'How far the lamp goes redder as it dims', default: 0 }),
     uneven: share({ name: 'Uneven', says: 'How far the right side swings otherwise than the left', default: 0.2 }),
   },
   footprint: 'point',
@@ -27,17 +32,20 @@ export const flicker = trait({
   prepare({ engine, units, domain, seed, store }) {
     const k = engine.kernels;
     const { width } = units;
-    const row = store();
+    const rows = store();
     return ({ surface, picture, seconds, settings: s }) => {
       const whole = unsteady(k, seed, picture, seconds, s.rate, 0);
       const side = s.uneven > 0 ? unsteady(k, seed, picture, seconds, s.rate, 1) : 0;
       // Each side is a mixture of unit variance of the common swing and, to the right, the other one.
       const right = Math.sqrt(1 - s.uneven * s.uneven) * whole + s.uneven * side;
       const [a, b] = [Math.max(0, 1 + s.amount * whole), Math.max(0, 1 + s.amount * right)];
-      const gains = row.at(surface.stride);
-      k.rampRow(gains, width, a, (b - a) / width);
-      const change = gainsIn(k, domain, gains, width);
-      for (let y = surface.top; y < surface.bottom; y++) for (let plane = 0; plane < 3; plane++) change(rowAt(surface, plane, y));
+      for (let plane = 0; plane < 3; plane++) {
+        const gains = rows.at(surface.stride);
+        k.rampRow(gains, width, a, (b - a) / width);
+        if (s.warm > 0) k.powRow(gains, width, 1 + s.warm * DIMS[plane]!, LEAST);
+        const change = gainsIn(k, domain, gains, width);
+        for (let y = surface.top; y < surface.bottom; y++) change(rowAt(surface, plane, y));
+      }
     };
   },
 });

@@ -9,6 +9,7 @@ const { abs, max, min, sqrt } = Math;
 
 const settings = {
   scale: percent({ name: 'Picture', says: 'Size of the picture; below 100 the gate is opened and the film round it is seen', default: 94, min: 30, max: 100, step: 0.5 }),
+  shape: share({ name: 'Shape', says: 'Width of the aperture over its height; 0 is the picture’s own', default: 0, max: 3 }),
   corner: percentOfHeight({ name: 'Corner', says: 'Radius of the corners of the aperture', default: 5, max: 50, step: 0.1 }),
   fuzz: micrometres({ name: 'Fuzz', says: 'Width of the edge, which lies out of focus', default: 45, max: 600, step: 1 }),
   burr: micrometres({ name: 'Burr', says: 'RMS by which the filed edge is off a straight line', default: 9, max: 160, step: 1 }),
@@ -72,7 +73,10 @@ export const gateFrame = trait({
       const [dark, bare] = [engine.floats(darkAt, (stride / 4) * height), engine.floats(bareAt, (stride / 4) * height)];
       const edge = max(1, s.fuzz);
       // The aperture grows from the picture's own size to all that there is.
-      const [halfWidth, halfHeight] = [(width / 2) * (s.scale + s.open * (1.02 - s.scale)), (height / 2) * (s.scale + s.open * (1.02 - s.scale))];
+      const size = s.scale + s.open * (1.02 - s.scale);
+      const shape = s.shape > 0 ? Math.max(0.2, s.shape) : width / height;
+      const halfWidth = (Math.min(width, height * shape) / 2) * size;
+      const halfHeight = (Math.min(height, width / shape) / 2) * size;
       const corner = s.corner * (1 - 0.5 * s.open);
       const [hw, hh] = [(pixels(film.perforation.width) * s.scale) / 2, (pixels(film.perforation.height) * s.scale) / 2];
       const [left, right] = [outward(film.edges.left) * s.scale, outward(film.edges.right) * s.scale];

@@ -52,8 +52,11 @@ export const scratches = trait({
     depth: share({ name: 'Depth', says: '0 only the base is scratched; 1 all layers are gone', default: 0.35 }),
     coloured: share({ name: 'Coloured', says: 'How far the dyes of the layers colour it; 0 on silver film', default: 1 }),
     dark: share({ name: 'Dark', says: 'Share that is filled with dirt', default: 0.3 }),
+    across: share({ name: 'Across', says: 'Where they run, from the left', default: 0.5 }),
+    spread: share({ name: 'Spread', says: 'How far about that place; 1 is all of the width', default: 1 }),
     wander: percentOfWidth({ name: 'Wander', says: 'RMS by which one leaves its place', default: 0.25, max: 5 }),
     rate: hertz({ name: 'Rate', says: 'Fastest of its wandering', default: 0.6, max: 12 }),
+    speed: share({ name: 'Speed', says: 'At which its breaks run through the picture; 1 is with the film, 0 they stand', default: 1 }),
     broken: share({ name: 'Broken up', says: 'Share of its way on which it does not touch', default: 0.35 }),
   },
   footprint: 'point',
@@ -68,8 +71,9 @@ export const scratches = trait({
         const wide = max(0.35, s.width * k.exp(0.4 * bell(seed, 1)));
         const dark = even(seed, 2) < s.dark;
         const { colour, cover } = dark ? { colour: [0.05, 0.05, 0.05], cover: 0.8 } : lightThrough(s.depth + 0.22 * bell(seed, 3), s.coloured);
+        const at = event.placed ? event.x : min(1, max(0, s.across + (event.x - 0.5) * s.spread));
         // Film runs on from picture to picture, so a scratch goes on where it left the last.
-        const nodes = Array.from({ length: NODES + 1 }, (_, i) => event.x * width + s.wander * wander(k, hash(seed, 4), (picture + i / NODES) / rate, s.rate));
+        const nodes = Array.from({ length: NODES + 1 }, (_, i) => at * width + s.wander * wander(k, hash(seed, 4), (picture + i / NODES) / rate, s.rate));
         const placeAt = (along: number): number => {
           const i = min(NODES - 1, floor(along * NODES));
           return nodes[i]! + (nodes[i + 1]! - nodes[i]!) * (along * NODES - i);
@@ -77,7 +81,7 @@ export const scratches = trait({
         const box = { left: floor(min(...nodes) - wide / 2 - 1), right: ceil(max(...nodes) + wide / 2 + 1), top: 0, bottom: height };
         const coverRow = (covers: Float32Array, count: number, left: number, y: number): boolean => {
           const along = (y + 0.5) / height;
-          const touch = touches(seed, picture + along, s.broken) * ends(event.age + along, event.of);
+          const touch = touches(seed, picture * s.speed + along, s.broken) * ends(event.age + along, event.of);
           if (touch <= 0) return false;
           const x = placeAt(along);
           // How much of a pixel lies under the line.
