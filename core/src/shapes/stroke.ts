@@ -47,7 +47,7 @@ export function centred(line: Line, x: number, y: number): Line {
 export function stroke({ xs, ys }: Line, width: number, soft: number, taper = 0): Shape {
   const border = max(1, soft);
   const half = max(width, 1) / 2;
-  const share = min(1, width) * min(1, (width + 1) / (border + 1));
+  const share = min(1, width) * min(1, (max(1, width) + 1) / (border + 1));
   const reach = half + border / 2 + 1;
   const pieces = xs.length - 1;
   return {

@@ -305,6 +305,18 @@ describe('lens and screen', () => {
     }
   });
 
+  test.each(['vignette', 'flicker'])('%s takes the same light whichever domain the picture is in', (trait) => {
+    const frame = painted(96, 72, (x, y) => 0.15 + (0.7 * (x + y)) / 168);
+    const use: TraitUse = { trait, settings: trait === 'flicker' ? { amount: 20 } : { amount: 1.2 } };
+    const stop = (stops: number): TraitUse => ({ trait: 'exposure', settings: { stops } });
+    // Between two exposures that cancel each other it works in density; with a halation before it, that leaves all as it is, in light.
+    const all = [[use], [stop(1), use, stop(-1)], [{ trait: 'halation', settings: { from: 6 } }, use]].map((uses) => wearFloat(engine, lookOf(uses), frame, 3, 24)[0]!);
+    const [display, dense, linear] = all as [Float32Array, Float32Array, Float32Array];
+    expect(max(...display.map((v, i) => abs(v - dense[i]!)))).toBeLessThan(2e-4);
+    expect(max(...display.map((v, i) => abs(v - linear[i]!)))).toBeLessThan(2e-4);
+    expect(abs(display[0]! - wearFloat(engine, lookOf([]), frame)[0]![0]!)).toBeGreaterThan(1e-3);
+  });
+
   test('a vignette may go to a colour', () => {
     const planes = wearFloat(
       engine,

@@ -30,7 +30,7 @@ export function EventPanel({ at, use, source }: { at: UseAt; use: TraitUse; sour
   const look = useBench((s) => s.look);
   const chosen = useBench((s) => s.event);
   const frame = useBench((s) => s.frame);
-  const events = useEvents(look, source.rate, source.frames).filter((e) => e.life === at.life && e.index === at.index);
+  const events = useEvents().filter((e) => e.life === at.life && e.index === at.index);
   const event = events.find((e) => e.id === chosen);
   const seconds = source.frames / source.rate;
   const edit = (more: EventEdit): void => event && changeLook(editEvent(useBench.getState().look, at, event, more));

@@ -43,7 +43,11 @@ export class Keeper {
   /** Notes a change at once in the browser and sends it when the hand rests. */
   keep({ look, preparation }: Work): void {
     this.pending = { look, preparation };
-    localStorage.setItem(draftKey(this.shot.id), JSON.stringify({ look, preparation, revision: this.revision } satisfies Draft));
+    try {
+      localStorage.setItem(draftKey(this.shot.id), JSON.stringify({ look, preparation, revision: this.revision } satisfies Draft));
+    } catch {
+      // The browser's store is full or shut: the server still gets the change.
+    }
     this.tell({ state: 'keeping' });
     this.later(QUIET_MS);
   }

@@ -6,7 +6,7 @@ import { useLights } from '../parts/top-bar';
 import { editEvent, isChanged, isMuted, muteEvent, nearest, pinEvent, restoreEvent } from './event-edits';
 import { sameUse, traitUseAt, type UseAt } from './look-edits';
 import { beginGesture, changeLook, endGesture, selectEvent, useBench } from './store';
-import { useEvents } from './use-events';
+import { useEventListing, useEvents } from './use-events';
 
 /** Height of one lane; so many are seen without scrolling. */
 export const LANE = 17;
@@ -22,7 +22,8 @@ export const eventUses = (look: ReturnType<typeof useBench.getState>['look']): U
 /** Below the footage: a lane for each trait that makes events. */
 export function Lanes({ source, margin }: { source: Source; margin: number }) {
   const look = useBench((s) => s.look);
-  const events = useEvents(look, source.rate, source.frames);
+  useEventListing(look, source.rate, source.frames);
+  const events = useEvents();
   const uses = useMemo(() => eventUses(look), [look]);
   if (uses.length === 0) return null;
   return (
