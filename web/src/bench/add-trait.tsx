@@ -5,7 +5,7 @@ import { traits, type Act, type AnyTrait } from '@tin-ghost/core';
 import { PictureCanvas } from '../render/canvas';
 import type { Source } from '../render/protocol';
 import { usePicture } from '../render/use-picture';
-import { addUse } from './look-edits';
+import { addUse, TRIED, tryUse } from './look-edits';
 import { changeLook, useBench } from './store';
 
 const THUMB_WIDTH = 176;
@@ -56,9 +56,11 @@ export function AddTrait({ life, act, actName, source }: { life: number; act: Ac
 function Offer({ trait, life, act, source, foreign, onAdd }: { trait: AnyTrait; life: number; act: Act; source: Source; foreign: boolean; onAdd: () => void }) {
   const look = useBench((s) => s.look);
   const frame = useBench((s) => s.frame);
-  const [tried] = useState(() => addUse(look, life, trait.id, act).look);
+  // Far enough in for an event to be under way.
+  const shown = Math.max(frame, Math.min(source.frames - 1, Math.ceil(TRIED.age * source.rate)));
+  const [tried] = useState(() => tryUse(look, life, trait.id, act, shown / source.rate));
   const height = Math.round((THUMB_WIDTH * 2 * source.height) / source.width);
-  const { worn } = usePicture(source, frame, tried, { width: THUMB_WIDTH * 2, height });
+  const { worn } = usePicture(source, shown, tried, { width: THUMB_WIDTH * 2, height });
   return (
     <button type="button" onClick={onAdd} className="flex w-[190px] flex-col justify-start rounded-sm border border-rule bg-well p-1.5 text-left hover:border-oxide">
       <PictureCanvas worn={worn} label={`${trait.name} on this picture`} className="block w-full bg-surround" style={{ aspectRatio: `${source.width} / ${source.height}` }} />

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { checkLook, EMPTY_LOOK, type Look } from '@tin-ghost/core';
-import { addUse, changeSetting, lookUpTo, moveUse, removeUse, traitUseAt } from './look-edits';
+import { addUse, changeSetting, lookUpTo, moveUse, removeUse, traitUseAt, tryUse } from './look-edits';
 
 const look: Look = {
   ...EMPTY_LOOK,
@@ -38,5 +38,13 @@ describe('changes of a look', () => {
     expect(names(lookUpTo(look, 0, 'stock', 1))).toEqual(['grain', 'channel-offset-', 'scanlines-']);
     expect(names(lookUpTo(look, 0, 'lens', 0))).toEqual(['grain-', 'channel-offset-', 'scanlines-']);
     expect(names(lookUpTo(look, 0, 'screen', 1))).toEqual(['grain', 'channel-offset', 'scanlines']);
+  });
+
+  test('a trait is tried where it is seen: with an event under way', () => {
+    const bare: Look = { ...EMPTY_LOOK, lives: [{ carrier: 'super8', traits: [] }] };
+    expect(tryUse(bare, 0, 'grain', 'stock', 3).lives[0]!.traits).toEqual([{ trait: 'grain' }]);
+    const [burn] = tryUse(bare, 0, 'burn', 'years', 3).lives[0]!.traits;
+    expect(burn!.events!.pinned![0]).toMatchObject({ at: 2.55, length: 1 });
+    expect(() => checkLook(tryUse(bare, 0, 'burn', 'years', 0))).not.toThrow();
   });
 });

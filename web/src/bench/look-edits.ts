@@ -36,6 +36,16 @@ export function addUse(look: Look, life: number, trait: string, act: Act): { loo
   return { look: withTraits(look, life, (held) => [...held, use]), at: { life, index: traits.length } };
 }
 
+/** Seconds since it began at which an event that is tried is seen, and for which it lasts. */
+export const TRIED = { age: 0.45, length: 1 } as const;
+
+/** A look with a trait added so that it is seen at a moment: one that makes events has one under way there. */
+export function tryUse(look: Look, life: number, trait: string, act: Act, seconds: number): Look {
+  const { look: added, at } = addUse(look, life, trait, act);
+  if (!traitById(trait)!.events) return added;
+  return changeUse(added, at, { events: { pinned: [{ id: 'tried', at: Math.max(0, seconds - TRIED.age), length: TRIED.length, x: 0.5, y: 0.45 }] } });
+}
+
 /** Moves a use before another (or to the end of an act where `before` is null). */
 export function moveUse(look: Look, from: UseAt, act: Act, before: UseAt | null): { look: Look; at: UseAt } {
   const moved = traitUseAt(look, from)!;
