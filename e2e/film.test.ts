@@ -30,7 +30,7 @@ async function opened(traits: TraitUse[]): Promise<void> {
 }
 
 const lane = (trait: string) => page.waitForSelector(`canvas[data-lane="${trait}"]`) as Promise<ElementHandle<HTMLCanvasElement>>;
-const eventsIn = (trait: string, count: number) => page.waitForSelector(`canvas[data-lane="${trait}"][data-events="${count}"]`);
+const eventsIn = (trait: string, count: number) => page.waitForSelector(`canvas[data-lane="${trait}"][data-events="${count}"][data-current]`);
 /** Where a moment lies on a lane. */
 async function placeOf(trait: string, seconds: number): Promise<{ x: number; y: number }> {
   const box = (await (await lane(trait)).boundingBox())!;
@@ -67,7 +67,8 @@ test('a burn is pinned where the lane is double-clicked; it shows, is moved by a
   const clean = await pictureOf(page);
   await page.keyboard.press('w');
   expect(burning.means[1]!).toBeGreaterThan(clean.means[1]! + 30);
-  // Moved by a second and a half: that picture is whole again.
+  // Moved by a second and a half.
+  await eventsIn('burn', 1);
   const from = await placeOf('burn', 2.02);
   const to = await placeOf('burn', 3.52);
   await page.mouse.move(from.x, from.y);
@@ -80,6 +81,7 @@ test('a burn is pinned where the lane is double-clicked; it shows, is moved by a
   await kept();
   expect((await useNow()).events!.pinned![0]!.at).toBeCloseTo(pinned[0]!.at, 5);
   // Where it is and how strong, by number; then it is taken away.
+  await eventsIn('burn', 1);
   const again = await placeOf('burn', 2.5);
   await page.mouse.click(again.x, again.y);
   await fill('Across, % W', '20');
@@ -94,7 +96,7 @@ test('a burn is pinned where the lane is double-clicked; it shows, is moved by a
 test('an event that came by itself is muted by key, its others stay; it comes back as it was', async () => {
   await opened([{ trait: 'flash', settings: { rate: 60, length: 20 } }]);
   const canvas = await lane('flash');
-  await page.waitForFunction(() => Number(document.querySelector('canvas[data-lane="flash"]')?.getAttribute('data-events')) > 2);
+  await page.waitForFunction(() => Number(document.querySelector('canvas[data-lane="flash"][data-current]')?.getAttribute('data-events')) > 2);
   await canvas.focus();
   await page.keyboard.press('ArrowRight');
   const flashed = await pictureOf(page);

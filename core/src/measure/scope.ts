@@ -47,13 +47,17 @@ export class Scope {
     const bins = vector + LEVELS * LEVELS * 4;
     const across = Math.ceil(width / step);
     const columns = this.columns.at(across * 4);
-    const picture = this.picture.at(rgba.length);
+    // Only the rows that are counted come into the engine's memory.
+    const picture = this.picture.at(Math.ceil(height / step) * width * 4);
     const offsets = this.engine.ints(columns, across);
     for (let i = 0; i < across; i++) offsets[i] = Math.floor((i * step * COLUMNS) / width) * LEVELS * 4;
-    this.engine.bytes(picture, rgba.length).set(rgba);
+    const held = this.engine.bytes(picture, Math.ceil(height / step) * width * 4);
     k.clearBytes(waves, total);
     let rows = 0;
-    for (let y = 0; y < height; y += step, rows++) k.countRow(picture + y * width * 4, width, step, columns, waves, WAVE * 4, vector, bins);
+    for (let y = 0; y < height; y += step, rows++) {
+      held.set(rgba.subarray(y * width * 4, (y + 1) * width * 4), rows * width * 4);
+      k.countRow(picture + rows * width * 4, width, step, columns, waves, WAVE * 4, vector, bins);
+    }
     // Narrowed in place: the bytes never overtake the counters they are made of.
     k.narrowCounts(waves, waves, 4 * WAVE + LEVELS * LEVELS);
     const bytes = this.engine.bytes(waves, 4 * WAVE + LEVELS * LEVELS).slice();

@@ -6,7 +6,7 @@ import { useLights } from '../parts/top-bar';
 import { editEvent, isChanged, isMuted, muteEvent, nearest, pinEvent, restoreEvent } from './event-edits';
 import { sameUse, traitUseAt, type UseAt } from './look-edits';
 import { beginGesture, changeLook, endGesture, selectEvent, useBench } from './store';
-import { useEventListing, useEvents } from './use-events';
+import { useEventListing, useEvents, useEventsOf } from './use-events';
 
 /** Height of one lane; so many are seen without scrolling. */
 export const LANE = 17;
@@ -39,6 +39,7 @@ function Lane({ at, events, source, margin }: { at: UseAt; events: readonly List
   const look = useBench((s) => s.look);
   const selected = useBench((s) => (sameUse(s.selected, at) ? s.event : null));
   const open = useBench((s) => sameUse(s.selected, at));
+  const current = useEventsOf(look);
   const lit = useLights((s) => s.down);
   const canvas = useRef<HTMLCanvasElement>(null);
   const drag = useRef<{ event: ListedEvent; x: number; moved: boolean } | null>(null);
@@ -135,6 +136,7 @@ function Lane({ at, events, source, margin }: { at: UseAt; events: readonly List
         aria-label={`Events of ${name}: ${events.filter((e) => !isMuted(e)).length}; arrows go from one to the next, Enter pins one at this picture, Delete mutes it`}
         data-lane={use.trait}
         data-events={events.length}
+        data-current={current ? '' : undefined}
         title="Click a mark to choose it, drag to move it; double-click to pin one here"
         className="absolute inset-y-0 right-3 h-full"
         style={{ left: margin + 10, width: `calc(100% - ${margin + 22}px)` }}

@@ -3,7 +3,7 @@ import { create } from 'zustand';
 import type { ListedEvent, Look } from '@tin-ghost/core';
 import { preview } from '../render/preview';
 
-const useListed = create<{ events: readonly ListedEvent[] }>(() => ({ events: [] }));
+const useListed = create<{ events: readonly ListedEvent[]; of: Look | null }>(() => ({ events: [], of: null }));
 let wanted: { look: Look; rate: number; frames: number } | null = null;
 let busy = false;
 
@@ -18,7 +18,7 @@ async function list(): Promise<void> {
     const events = await preview()
       .ask({ kind: 'events', ...order })
       .catch(() => null);
-    if (events) useListed.setState({ events });
+    if (events) useListed.setState({ events, of: order.look });
   }
   busy = false;
 }
@@ -33,3 +33,6 @@ export function useEventListing(look: Look, rate: number, frames: number): void 
 
 /** The events of the look on the bench, by time; those of the last one until a changed look's are there. */
 export const useEvents = (): readonly ListedEvent[] => useListed((s) => s.events);
+
+/** Whether those are this look's own. */
+export const useEventsOf = (look: Look): boolean => useListed((s) => s.of === look);
