@@ -22,7 +22,7 @@ const project = (displayName, roots) => ({
 });
 
 export default {
-  testTimeout: 60_000,
+  testTimeout: 120_000,
   projects: [
     project('core', ['<rootDir>/core']),
     project('media', ['<rootDir>/media']),
