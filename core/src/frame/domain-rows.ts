@@ -6,7 +6,7 @@ const LOG2_10 = 3.321928094887362;
 /** Densities end where a 12-bit picture has its last step above black. */
 const LEAST_SIGNAL = 2 ** -12;
 /** The darkest light that is told apart: that of `LEAST_SIGNAL`. */
-export const LEAST_LIGHT = 2 ** -29;
+const LEAST_LIGHT = 2 ** -29;
 
 type RowChange = (k: Kernels, row: number, count: number) => void;
 

@@ -39,18 +39,26 @@ export class Stamp {
 
   /** @param colour of each plane, in the surface's domain @param share of it that shows */
   lay(surface: Surface, shape: Shape, colour: readonly number[], share: number): void {
-    const { kernels: k } = this.engine;
-    const { box } = shape;
+    if (share <= 0) return;
+    this.each(surface, shape, (row, covers, count, plane) => this.engine.kernels.layRow(row, covers, count, colour[plane]!, share));
+  }
+
+  /** Adds what the shape covers times a factor of each plane. */
+  add(surface: Surface, shape: Shape, factors: readonly number[]): void {
+    this.each(surface, shape, (row, covers, count, plane) => this.engine.kernels.addRow(row, covers, count, factors[plane]!));
+  }
+
+  private each(surface: Surface, { box, cover }: Shape, use: (row: number, covers: number, count: number, plane: number) => void): void {
     // Kernels work on groups of four, so the stretch of a row begins on one.
     const left = max(0, box.left) & ~3;
     const count = min(surface.width, box.right) - left;
-    if (count <= 0 || share <= 0) return;
+    if (count <= 0) return;
     const at = this.row.at((count + 8) * 4);
     for (let y = max(surface.top, box.top); y < min(surface.bottom, box.bottom); y++) {
       const covers = this.engine.floats(at, count + 4);
-      if (!shape.cover(covers, count, left, y)) continue;
+      if (!cover(covers, count, left, y)) continue;
       covers.fill(0, count);
-      for (let plane = 0; plane < 3; plane++) k.layRow(rowAt(surface, plane, y) + left * 4, at, count, colour[plane]!, share);
+      for (let plane = 0; plane < 3; plane++) use(rowAt(surface, plane, y) + left * 4, at, count, plane);
     }
   }
 }

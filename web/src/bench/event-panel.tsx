@@ -29,13 +29,12 @@ const DOWN = number('Down', 'Its place from the top', '% H', { default: 50, step
 export function EventPanel({ at, use, source }: { at: UseAt; use: TraitUse; source: Source }) {
   const look = useBench((s) => s.look);
   const chosen = useBench((s) => s.event);
-  const frame = useBench((s) => s.frame);
   const events = useEvents().filter((e) => e.life === at.life && e.index === at.index);
   const event = events.find((e) => e.id === chosen);
   const seconds = source.frames / source.rate;
   const edit = (more: EventEdit): void => event && changeLook(editEvent(useBench.getState().look, at, event, more));
   const pin = (): void => {
-    const pinned = pinEvent(look, at, frame / source.rate);
+    const pinned = pinEvent(look, at, useBench.getState().frame / source.rate);
     changeLook(pinned.look);
     selectEvent(at, pinned.id);
   };

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef, type KeyboardEvent, type MouseEvent, type PointerEvent } from 'react';
 import clsx from 'clsx';
-import { traitById, type ListedEvent } from '@tin-ghost/core';
+import { traitById, type ListedEvent, type Look } from '@tin-ghost/core';
 import type { Source } from '../render/protocol';
 import { useLights } from '../parts/top-bar';
 import { editEvent, isChanged, isMuted, muteEvent, nearest, pinEvent, restoreEvent } from './event-edits';
@@ -9,14 +9,14 @@ import { beginGesture, changeLook, endGesture, selectEvent, useBench } from './s
 import { useEventListing, useEvents, useEventsOf } from './use-events';
 
 /** Height of one lane; so many are seen without scrolling. */
-export const LANE = 17;
-export const LANES_SEEN = 4;
+const LANE = 17;
+const LANES_SEEN = 4;
 /** How near a hand must come to a mark, and how far it must move for a drag, in pixels. */
 const REACH = 6;
 const DRAG = 4;
 
 /** Uses of a look that make events, in the order of the chain. */
-export const eventUses = (look: ReturnType<typeof useBench.getState>['look']): UseAt[] =>
+const eventUses = (look: Look): UseAt[] =>
   look.lives.flatMap((life, l) => life.traits.flatMap((use, index) => (traitById(use.trait)?.events && use.on !== false ? [{ life: l, index }] : [])));
 
 /** Below the footage: a lane for each trait that makes events. */

@@ -9,8 +9,8 @@ const LONGEST = 12;
 const WAYS = { either: 'Either way', up: 'Up', down: 'Down' } as const;
 /** From a picture to the next over the picture's height, where the carrier does not say. */
 const USUAL_PITCH = 1.05;
-/** Copies of a picture that make a trail. */
-const COPIES = 12;
+/** A trail is made of copies of the picture, a row or two apart; at most so many. */
+const MOST_COPIES = 40;
 
 /**
  * Where the picture stands in a slip, in pictures, at a share of its time. By whole pictures it rolls on and comes to rest on another,
@@ -51,7 +51,7 @@ export const frameSlip = trait({
     const roll = ({ surface, spare, swap }: { surface: Surface; spare: readonly number[]; swap(plane: number): void }, offset: number, smear: number, line: boolean): void => {
       const { stride } = surface;
       const period = line ? Math.max(height + 1, Math.round(height * pitch)) : height;
-      const copies = smear > 0.5 ? COPIES : 1;
+      const copies = Math.max(1, Math.min(MOST_COPIES, Math.ceil(Math.abs(smear) / 2)));
       const dark = black.at(stride);
       k.fillRow(dark, width, 0);
       for (let plane = 0; plane < 3; plane++) {

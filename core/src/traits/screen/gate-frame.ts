@@ -26,6 +26,8 @@ type S = Values<typeof settings>;
 const FILED = 0.39;
 const BURR_MOST = 1.7 / FILED;
 
+/** How sharply a die cuts film, as it is seen: millimetres from dark to light. */
+const CUT = 0.012;
 /** Signals of bare light and of what the aperture holds back. */
 const [LAMP, BLACK] = [1.04, 0.035];
 
@@ -72,6 +74,7 @@ export const gateFrame = trait({
       const [darkAt, bareAt] = [mask.at(stride * height), holes.at(stride * height)];
       const [dark, bare] = [engine.floats(darkAt, (stride / 4) * height), engine.floats(bareAt, (stride / 4) * height)];
       const edge = max(1, s.fuzz);
+      const cut = max(1, pixels(CUT) * s.scale);
       // The aperture grows from the picture's own size to all that there is.
       const size = s.scale + s.open * (1.02 - s.scale);
       const shape = s.shape > 0 ? Math.max(0.2, s.shape) : width / height;
@@ -95,11 +98,11 @@ export const gateFrame = trait({
               for (const hole of film.perforations) {
                 for (const next of [-1, 0, 1]) {
                   const d = outside(px - outward(hole.x) * s.scale, py - (pixels(hole.y) + next * pixels(film.pitch)) * s.scale, hw, hh, hh * 0.35);
-                  light = max(light, inside(d, 1.5));
+                  light = max(light, inside(d, cut));
                 }
               }
             // Beside the film the lamp is bare.
-            light = max(light, inside(px - left, 1.5), inside(right - px, 1.5));
+            light = max(light, inside(px - left, cut), inside(right - px, cut));
           }
           bare[i] = light;
         }

@@ -58,16 +58,12 @@ export const cueDots = trait({
   events: {
     rate: () => 0,
     times: (s, from, to) => {
-      const cycle = s.every > 0 ? Math.max(s.every, s.gap + 0.1) : Infinity;
-      const found: number[] = [];
-      for (let i = s.every > 0 ? Math.max(0, Math.floor((from - s.first - s.gap) / cycle)) : 0; s.first + (i ? i * cycle : 0) < to; i++) {
-        for (const at of [s.first, s.first + s.gap]) {
-          const moment = at + (i ? i * cycle : 0);
-          if (moment >= from && moment < to) found.push(moment);
-        }
-        if (cycle === Infinity) break;
-      }
-      return found.sort((a, b) => a - b);
+      // A pair takes its gap; the next cannot come before it is over.
+      const cycle = s.every > 0 ? Math.max(s.every, s.gap + 0.1) : 0;
+      const first = cycle ? Math.max(0, Math.floor((from - s.first - s.gap) / cycle)) : 0;
+      const last = cycle ? Math.max(0, Math.ceil((to - s.first) / cycle)) : 0;
+      const pairs = Array.from({ length: last - first + 1 }, (_, i) => s.first + (first + i) * cycle);
+      return pairs.flatMap((at) => [at, at + s.gap]).filter((at) => at >= from && at < to);
     },
     length: (s, _drawn, rate) => s.held / rate,
     longest: LONGEST_PICTURES / 8,

@@ -1,5 +1,6 @@
 import { wander } from '../../motion/wander';
 import { bell, even, hash } from '../../random/random';
+import { smooth } from '../../shapes/smooth';
 import { Stamp } from '../../shapes/stamp';
 import { hertz, micrometres, percentOfWidth, perMinute, seconds, share } from '../settings';
 import { trait } from '../trait';
@@ -99,7 +100,7 @@ function touches(seed: number, along: number, broken: number): number {
   const at = along * BREAKS;
   const i = floor(at);
   const t = at - i;
-  const strength = even(seed, 5, i) + (even(seed, 5, i + 1) - even(seed, 5, i)) * t * t * (3 - 2 * t);
+  const strength = even(seed, 5, i) + (even(seed, 5, i + 1) - even(seed, 5, i)) * smooth(t);
   if (broken === 0) return 1;
   // Below this lies a share of `broken` of such strengths (their quantile, fitted).
   const q = broken - 0.5;

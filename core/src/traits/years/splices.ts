@@ -1,10 +1,14 @@
-import { rowAt } from '../../frame/surface';
 import { bell, even } from '../../random/random';
+import { smooth } from '../../shapes/smooth';
+import { Stamp } from '../../shapes/stamp';
 import { percentOfHeight, perMinute, pictures, share } from '../settings';
 import { trait } from '../trait';
 
 /** Places along the line of glue where its width is drawn anew; between them it goes over smoothly. */
 const RAGS = 40;
+
+/** Glue is a pale yellow. */
+const GLUE = [0.8, 0.8, 0.62] as const;
 
 /** Joins in the film: a line of glue across the picture for a picture or two, at its upper or lower edge. */
 export const splices = trait({
@@ -23,10 +27,9 @@ export const splices = trait({
   footprint: 'point',
   events: { rate: (s) => s.count / 60, length: (s, _drawn, rate) => s.held / rate, longest: 8 },
   idle: (s) => s.glue === 0,
-  prepare({ engine, units, store }) {
-    const k = engine.kernels;
+  prepare({ engine, units, own }) {
     const { width, height } = units;
-    const row = store();
+    const stamp = own(new Stamp(engine));
     return ({ surface, settings: s, events }) => {
       for (const event of events) {
         const upper = even(event.seed, 1) < 0.5;
@@ -35,20 +38,20 @@ export const splices = trait({
         const slant = 0.006 * height * bell(event.seed, 3);
         const rags = Array.from({ length: RAGS + 1 }, (_, i) => bell(event.seed, 4, i));
         const fresh = event.age === 0 ? 1 : 0.45;
-        for (let y = surface.top; y < surface.bottom; y++) {
-          if (Math.abs(y + 0.5 - middle) > s.width + Math.abs(slant) + 2) continue;
-          const at = row.at(surface.stride);
-          const covers = engine.floats(at, width);
-          for (let x = 0; x < width; x++) {
+        const reach = s.width + Math.abs(slant) + 2;
+        const box = { left: 0, right: width, top: Math.floor(middle - reach), bottom: Math.ceil(middle + reach) };
+        const cover = (covers: Float32Array, count: number, left: number, y: number): boolean => {
+          for (let n = 0; n < count; n++) {
+            const x = left + n;
             const place = (x * RAGS) / width;
             const i = Math.floor(place);
-            const t = place - i;
-            const ragged = 0.25 * (rags[i]! + (rags[i + 1]! - rags[i]!) * t * t * (3 - 2 * t));
+            const ragged = 0.25 * (rags[i]! + (rags[i + 1]! - rags[i]!) * smooth(place - i));
             const d = Math.abs(y + 0.5 - middle - slant * ((2 * x) / width - 1)) / (s.width * Math.max(0.15, 0.5 + 0.5 * ragged));
-            covers[x] = Math.max(0, Math.min(1, (1 - d) * 2.5));
+            covers[n] = Math.max(0, Math.min(1, (1 - d) * 2.5));
           }
-          for (let plane = 0; plane < 3; plane++) k.layRow(rowAt(surface, plane, y), at, width, plane === 2 ? 0.62 : 0.8, s.glue * fresh * Math.min(1, event.scale));
-        }
+          return true;
+        };
+        stamp.lay(surface, { box, cover }, GLUE, s.glue * fresh * Math.min(1, event.scale));
       }
     };
   },

@@ -1,7 +1,6 @@
-import { rowAt } from '../../frame/surface';
 import { bell, even } from '../../random/random';
 import { clouds } from '../../shapes/clouds';
-import { boxAbout, type Shape } from '../../shapes/stamp';
+import { boxAbout, Stamp, type Shape } from '../../shapes/stamp';
 import { smoothHeld } from '../../shapes/smooth';
 import { choice, colour, millimetres, perMinute, pictures, share } from '../settings';
 import { trait } from '../trait';
@@ -59,10 +58,10 @@ export const stains = trait({
   footprint: 'point',
   events: { rate: (s) => s.count / 60, length: (s, drawn, rate) => (s.held * (0.5 + drawn)) / rate, longest: (LONGEST_PICTURES * 1.5) / 8 },
   idle: (s) => s.density === 0,
-  prepare({ engine, units, store }) {
+  prepare({ engine, units, own }) {
     const k = engine.kernels;
     const { width, height, micrometresPerPixel } = units;
-    const row = store();
+    const stamp = own(new Stamp(engine));
     const stainOf = (event: { seed: number; x: number; y: number }, size: number, kind: keyof typeof KINDS): Shape => {
       const { seed } = event;
       const radius = (size / 2) * k.exp(0.4 * bell(seed, 1));
@@ -90,17 +89,8 @@ export const stains = trait({
       const through = s.colour.map((v) => -k.log(max(0.02, v)) / Math.LN10);
       const most = max(0.02, ...through);
       for (const event of events) {
-        const { box, cover } = stainOf(event, s.size, s.kind as keyof typeof KINDS);
-        const left = max(0, box.left) & ~3;
-        const count = min(width, box.right) - left;
-        if (count <= 0) continue;
-        for (let y = max(surface.top, box.top); y < min(surface.bottom, box.bottom); y++) {
-          const at = row.at((count + 8) * 4);
-          const covers = engine.floats(at, count + 4);
-          if (!cover(covers, count, left, y)) continue;
-          covers.fill(0, count);
-          for (let plane = 0; plane < 3; plane++) k.addRow(rowAt(surface, plane, y) + left * 4, at, count, s.density * event.scale * max(0.25, through[plane]! / most));
-        }
+        const factors = through.map((v) => s.density * event.scale * max(0.25, v / most));
+        stamp.add(surface, stainOf(event, s.size, s.kind as keyof typeof KINDS), factors);
       }
     };
   },
