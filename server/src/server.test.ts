@@ -276,6 +276,19 @@ describe('tables of colours', () => {
     expect((await call('GET', '/tables/nothing')).status).toBe(404);
   });
 
+  test('a print whose look names a table that is not here fails and says so', async () => {
+    const reel = await newReel();
+    await send(await aClip(), { reel, filename: 'clip.mp4' });
+    const [shot] = await settled(reel);
+    const look = { ...EMPTY_LOOK, lives: [{ carrier: 'none', traits: [{ trait: 'table', settings: { file: 'lost' } }] }] };
+    await call('PUT', `/shots/${shot.id}/look`, { look, revision: shot.revision });
+    const { body } = await call('POST', '/prints', { shotId: shot.id, format: 'mp4', width: 160, height: 90 });
+    const end = await printEnd(body.id);
+    expect(end).toMatchObject({ state: 'failed', error: expect.stringContaining('a table of colours is not here: lost') });
+    expect(end.bytes).toBeNull();
+    expect((await readdir(join(folder, 'media', 'prints')).catch(() => [])).some((name) => name.includes(body.id))).toBe(false);
+  });
+
   test('a print is struck through the table its look refers to', async () => {
     const { id } = (await (await post('LUT_1D_SIZE 2\n1 1 1\n0 0 0\n')).json()) as { id: string };
     const reel = await newReel();

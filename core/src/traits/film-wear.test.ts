@@ -246,6 +246,15 @@ describe('frame slip', () => {
     expect(at.dark).toBe(0);
   });
 
+  test.each(['up', 'down'])('going %s it leaves a trail, as far as is set', (way) => {
+    const frame = painted(16, 270, (_x, y) => (abs(y - 135) < 3 ? 0.9 : 0.1));
+    const wide = (trail: number): number =>
+      worn([pinned('frame-slip', { count: 0, far: 0.6, length: 0.5, way, trail })], frame, 8)[0]!.filter((v, i) => i % 16 === 8 && v > 0.13).length;
+    expect(wide(0)).toBeLessThan(10);
+    expect(wide(0.2)).toBeGreaterThan(wide(0) + 3);
+    expect(wide(0.4)).toBeGreaterThan(wide(0.2) + 3);
+  });
+
   test('comes back to rest exactly', () => {
     const frame = painted(32, 90, (x, y) => ((x * 5 + y * 11) % 64) / 64);
     const clean = worn([], frame);

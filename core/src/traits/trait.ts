@@ -84,6 +84,8 @@ export interface EventSource<S extends Settings> {
   times?(settings: Values<S>, from: number, to: number): readonly number[];
   /** Seconds that an event lasts, from a number drawn for it (0..1); at least one picture is shown. */
   length(settings: Values<S>, drawn: number, picturesPerSecond: number): number;
+  /** Whether where an event is matters, and which way. */
+  readonly place?: 'across' | 'both';
   /** The longest an event can last, in seconds. */
   readonly longest: number;
 }

@@ -1,5 +1,5 @@
 import { RotateCcw, Trash2 } from 'lucide-react';
-import type { NumberSetting, TraitUse } from '@tin-ghost/core';
+import { traitById, type NumberSetting, type TraitUse } from '@tin-ghost/core';
 import { Button } from '../parts/button';
 import type { Source } from '../render/protocol';
 import { editEvent, isChanged, isMuted, muteEvent, pinEvent, restoreEvent, type EventEdit } from './event-edits';
@@ -32,6 +32,7 @@ export function EventPanel({ at, use, source }: { at: UseAt; use: TraitUse; sour
   const events = useEvents().filter((e) => e.life === at.life && e.index === at.index);
   const event = events.find((e) => e.id === chosen);
   const seconds = source.frames / source.rate;
+  const place = traitById(use.trait)?.events?.place;
   const edit = (more: EventEdit): void => event && changeLook(editEvent(useBench.getState().look, at, event, more));
   const pin = (): void => {
     const pinned = pinEvent(look, at, useBench.getState().frame / source.rate);
@@ -55,8 +56,8 @@ export function EventPanel({ at, use, source }: { at: UseAt; use: TraitUse; sour
             value={Math.round(event.at * 1000) / 1000}
             onChange={(v) => edit({ at: v ?? event.at })}
           />
-          <NumberRow setting={ACROSS} value={Math.round(event.x * 1000) / 10} onChange={(v) => edit({ x: (v ?? 50) / 100 })} />
-          <NumberRow setting={DOWN} value={Math.round(event.y * 1000) / 10} onChange={(v) => edit({ y: (v ?? 50) / 100 })} />
+          {place && <NumberRow setting={ACROSS} value={Math.round(event.x * 1000) / 10} onChange={(v) => edit({ x: (v ?? 50) / 100 })} />}
+          {place === 'both' && <NumberRow setting={DOWN} value={Math.round(event.y * 1000) / 10} onChange={(v) => edit({ y: (v ?? 50) / 100 })} />}
           {!isMuted(event) && <NumberRow setting={SCALE} value={Math.round(event.scale * 100)} onChange={(v) => edit({ scale: Math.max(0.01, (v ?? 100) / 100) })} />}
           <div className="mt-1 flex flex-wrap gap-2">
             <Button onClick={() => changeLook(muteEvent(look, at, event.id, !isMuted(event)))} title="Delete">

@@ -24,7 +24,7 @@ export const lightLeak = trait({
     edges: share({ name: 'From the edges', says: '1 comes from the left or the right edge, 0 from anywhere', default: 0.85 }),
   },
   footprint: 'point',
-  events: { rate: (s) => s.rate / 60, length: (s, drawn) => s.length * (0.5 + 1.5 * drawn), longest: LONGEST },
+  events: { place: 'both', rate: (s) => s.rate / 60, length: (s, drawn) => s.length * (0.5 + 1.5 * drawn), longest: LONGEST },
   prepare({ engine, units, store }) {
     const k = engine.kernels;
     const { width, height } = units;

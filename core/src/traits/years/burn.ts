@@ -49,7 +49,7 @@ export const burn = trait({
     middle: share({ name: 'From the middle', says: '1 begins in the middle third, 0 anywhere', default: 0.7 }),
   },
   footprint: 'area',
-  events: { rate: (s) => s.rate / 60, length: (s, drawn) => s.length * (0.85 + 0.3 * drawn), longest: LONGEST },
+  events: { place: 'both', rate: (s) => s.rate / 60, length: (s, drawn) => s.length * (0.85 + 0.3 * drawn), longest: LONGEST },
   prepare({ engine, units, store, own }) {
     const k = engine.kernels;
     const { width, height } = units;

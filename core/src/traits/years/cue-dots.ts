@@ -56,6 +56,7 @@ export const cueDots = trait({
   },
   footprint: 'point',
   events: {
+    place: 'both',
     rate: () => 0,
     times: (s, from, to) => {
       // A pair takes its gap; the next cannot come before it is over.

@@ -24,7 +24,7 @@ export const dust = trait({
     colour: colour({ name: 'Colour', says: 'Of dark specks', default: [0.03, 0.03, 0.03] }),
   },
   footprint: 'point',
-  events: { rate: (s, pictures) => s.count * pictures, length: () => 0, longest: 0 },
+  events: { place: 'both', rate: (s, pictures) => s.count * pictures, length: () => 0, longest: 0 },
   idle: (s) => s.opacity === 0,
   prepare({ engine, units, own }) {
     const stamp = own(new Stamp(engine));

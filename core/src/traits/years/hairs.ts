@@ -26,7 +26,7 @@ export const hairs = trait({
     held: pictures({ name: 'Held', says: 'Pictures on which one lies', default: 1, min: 1, max: LONGEST_PICTURES }),
   },
   footprint: 'point',
-  events: { rate: (s) => s.count / 60, length: (s, _drawn, rate) => s.held / rate, longest: LONGEST_PICTURES / 8 },
+  events: { place: 'both', rate: (s) => s.count / 60, length: (s, _drawn, rate) => s.held / rate, longest: LONGEST_PICTURES / 8 },
   idle: (s) => s.opacity === 0,
   prepare({ engine, units, own }) {
     const k = engine.kernels;

@@ -61,7 +61,7 @@ export const scratches = trait({
     broken: share({ name: 'Broken up', says: 'Share of its way on which it does not touch', default: 0.35 }),
   },
   footprint: 'point',
-  events: { rate: (s) => s.count / 60, length: (s, drawn) => s.life * (0.25 + 1.5 * drawn), longest: LONGEST },
+  events: { place: 'across', rate: (s) => s.count / 60, length: (s, drawn) => s.life * (0.25 + 1.5 * drawn), longest: LONGEST },
   prepare({ engine, units, rate, own }) {
     const k = engine.kernels;
     const { width, height } = units;

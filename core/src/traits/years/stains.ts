@@ -56,7 +56,7 @@ export const stains = trait({
     held: pictures({ name: 'Held', says: 'Pictures over which one lies', default: 3, min: 1, max: LONGEST_PICTURES }),
   },
   footprint: 'point',
-  events: { rate: (s) => s.count / 60, length: (s, drawn, rate) => (s.held * (0.5 + drawn)) / rate, longest: (LONGEST_PICTURES * 1.5) / 8 },
+  events: { place: 'both', rate: (s) => s.count / 60, length: (s, drawn, rate) => (s.held * (0.5 + drawn)) / rate, longest: (LONGEST_PICTURES * 1.5) / 8 },
   idle: (s) => s.density === 0,
   prepare({ engine, units, own }) {
     const k = engine.kernels;
