@@ -21,6 +21,15 @@ export function mixWeighted(dst: usize, under: usize, weights: usize, count: i32
   }
 }
 
+/** dst = dst + weights * (top - dst). */
+export function mixToward(dst: usize, top: usize, weights: usize, count: i32): void {
+  const end = <usize>count << 2;
+  for (let x: usize = 0; x < end; x += 16) {
+    const d = v128.load(dst + x);
+    v128.store(dst + x, f32x4.add(d, f32x4.mul(f32x4.sub(v128.load(top + x), d), v128.load(weights + x))));
+  }
+}
+
 /** dst = dst + cover * share * (value - dst): a small shape of one colour laid on a row. */
 export function layRow(dst: usize, cover: usize, count: i32, value: f32, share: f32): void {
   const v = f32x4.splat(value);

@@ -1,22 +1,116 @@
-// Parts of blurs of any radius: halving, doubling, running means, and the filters with memory along a row.
+// Parts of blurs of any radius: bells, halving, doubling, running means, and the filters with memory along a row.
+// Loops count in bytes towards an end (see resample.ts).
 
 /**
- * Half as many samples: (1, 3, 3, 1) / 8 about each pair, so that where a point lies is not lost with its pixel. `src` holds
- * 2 * count samples and one more on each side.
+ * dst[x] = weights[0] src[x] + the sum over i of weights[i] (src[x - i] + src[x + i]), i from 1 to `reach`: a filter that is the same
+ * on both sides takes a multiplication for each pair.
+ */
+export function bellRow(dst: usize, src: usize, count: i32, weights: usize, reach: i32): void {
+  const far = <usize>reach << 2;
+  const end = src + (<usize>count << 2);
+  const to = dst - src;
+  const middle = v128.load32_splat(weights);
+  let p = src;
+  for (; p + 48 < end; p += 64) {
+    let a = f32x4.mul(v128.load(p), middle), b = f32x4.mul(v128.load(p, 16), middle);
+    let c = f32x4.mul(v128.load(p, 32), middle), d = f32x4.mul(v128.load(p, 48), middle);
+    for (let i: usize = 4; i <= far; i += 4) {
+      const w = v128.load32_splat(weights + i);
+      const l = p - i, r = p + i;
+      a = f32x4.add(a, f32x4.mul(f32x4.add(v128.load(l), v128.load(r)), w));
+      b = f32x4.add(b, f32x4.mul(f32x4.add(v128.load(l, 16), v128.load(r, 16)), w));
+      c = f32x4.add(c, f32x4.mul(f32x4.add(v128.load(l, 32), v128.load(r, 32)), w));
+      d = f32x4.add(d, f32x4.mul(f32x4.add(v128.load(l, 48), v128.load(r, 48)), w));
+    }
+    v128.store(to + p, a);
+    v128.store(to + p, b, 16);
+    v128.store(to + p, c, 32);
+    v128.store(to + p, d, 48);
+  }
+  for (; p < end; p += 16) {
+    let a = f32x4.mul(v128.load(p), middle);
+    for (let i: usize = 4; i <= far; i += 4) a = f32x4.add(a, f32x4.mul(f32x4.add(v128.load(p - i), v128.load(p + i)), v128.load32_splat(weights + i)));
+    v128.store(to + p, a);
+  }
+}
+
+/** As bellRow across rows; `rows` holds the addresses of 2 * reach + 1 of them. */
+export function bellRows(dst: usize, rows: usize, count: i32, weights: usize, reach: i32): void {
+  const far = <usize>reach << 2;
+  const centre = rows + far;
+  const end = <usize>count << 2;
+  const middle = v128.load32_splat(weights);
+  let x: usize = 0;
+  for (; x + 48 < end; x += 64) {
+    const p = <usize>load<u32>(centre) + x;
+    let a = f32x4.mul(v128.load(p), middle), b = f32x4.mul(v128.load(p, 16), middle);
+    let c = f32x4.mul(v128.load(p, 32), middle), d = f32x4.mul(v128.load(p, 48), middle);
+    for (let i: usize = 4; i <= far; i += 4) {
+      const w = v128.load32_splat(weights + i);
+      const l = <usize>load<u32>(centre - i) + x, r = <usize>load<u32>(centre + i) + x;
+      a = f32x4.add(a, f32x4.mul(f32x4.add(v128.load(l), v128.load(r)), w));
+      b = f32x4.add(b, f32x4.mul(f32x4.add(v128.load(l, 16), v128.load(r, 16)), w));
+      c = f32x4.add(c, f32x4.mul(f32x4.add(v128.load(l, 32), v128.load(r, 32)), w));
+      d = f32x4.add(d, f32x4.mul(f32x4.add(v128.load(l, 48), v128.load(r, 48)), w));
+    }
+    v128.store(dst + x, a);
+    v128.store(dst + x, b, 16);
+    v128.store(dst + x, c, 32);
+    v128.store(dst + x, d, 48);
+  }
+  for (; x < end; x += 16) {
+    let a = f32x4.mul(v128.load(<usize>load<u32>(centre) + x), middle);
+    for (let i: usize = 4; i <= far; i += 4) {
+      a = f32x4.add(a, f32x4.mul(f32x4.add(v128.load(<usize>load<u32>(centre - i) + x), v128.load(<usize>load<u32>(centre + i) + x)), v128.load32_splat(weights + i)));
+    }
+    v128.store(dst + x, a);
+  }
+}
+
+/** Six rows by (1, 5, 10, 10, 5, 1) / 32: what `halveRow` does along, across. */
+export function halveRows(dst: usize, r0: usize, r1: usize, r2: usize, r3: usize, r4: usize, r5: usize, count: i32): void {
+  const inner = f32x4.splat(0.3125);
+  const outer = f32x4.splat(0.15625);
+  const rim = f32x4.splat(0.03125);
+  const end = <usize>count << 2;
+  for (let x: usize = 0; x < end; x += 16) {
+    const mid = f32x4.mul(f32x4.add(v128.load(r2 + x), v128.load(r3 + x)), inner);
+    const next = f32x4.mul(f32x4.add(v128.load(r1 + x), v128.load(r4 + x)), outer);
+    const far = f32x4.mul(f32x4.add(v128.load(r0 + x), v128.load(r5 + x)), rim);
+    v128.store(dst + x, f32x4.add(f32x4.add(mid, next), far));
+  }
+}
+
+/** Three rows by (5, 10, 1) / 16: what `doubleRow` does along, across. */
+export function doubleRows(dst: usize, side: usize, near: usize, far: usize, count: i32): void {
+  const a = f32x4.splat(0.3125);
+  const b = f32x4.splat(0.625);
+  const c = f32x4.splat(0.0625);
+  const end = <usize>count << 2;
+  for (let x: usize = 0; x < end; x += 16) {
+    v128.store(dst + x, f32x4.add(f32x4.mul(v128.load(near + x), b), f32x4.add(f32x4.mul(v128.load(side + x), a), f32x4.mul(v128.load(far + x), c))));
+  }
+}
+
+/**
+ * Half as many samples: (1, 5, 10, 10, 5, 1) / 32 about each pair, so that where a point lies is not lost with its pixel and
+ * little of what is too fine for the half comes back coarser. `src` holds 2 * count samples and two more on each side.
  */
 export function halveRow(dst: usize, src: usize, count: i32): void {
-  const inner = f32x4.splat(0.375);
-  const outer = f32x4.splat(0.125);
+  const inner = f32x4.splat(0.3125);
+  const outer = f32x4.splat(0.15625);
+  const rim = f32x4.splat(0.03125);
   for (const end = dst + (<usize>count << 2); dst < end; dst += 16) {
     const p = src;
     src += 32;
-    const a = v128.load(p), b = v128.load(p, 16);
-    const c = v128.load(p - 4), d = v128.load(p, 12);
+    // Even and odd samples of the row, those before and those after.
+    const a = v128.load(p - 8), b = v128.load(p, 8);
+    const c = v128.load(p), d = v128.load(p, 16);
     const e = v128.load(p, 8), f = v128.load(p, 24);
-    // Even and odd samples of the row, those one before and those two after.
-    const mid = f32x4.add(v128.shuffle<f32>(a, b, 0, 2, 4, 6), v128.shuffle<f32>(a, b, 1, 3, 5, 7));
-    const rim = f32x4.add(v128.shuffle<f32>(c, d, 0, 2, 4, 6), v128.shuffle<f32>(e, f, 0, 2, 4, 6));
-    v128.store(dst, f32x4.add(f32x4.mul(mid, inner), f32x4.mul(rim, outer)));
+    const mid = f32x4.add(v128.shuffle<f32>(c, d, 0, 2, 4, 6), v128.shuffle<f32>(c, d, 1, 3, 5, 7));
+    const next = f32x4.add(v128.shuffle<f32>(a, b, 1, 3, 5, 7), v128.shuffle<f32>(e, f, 0, 2, 4, 6));
+    const far = f32x4.add(v128.shuffle<f32>(a, b, 0, 2, 4, 6), v128.shuffle<f32>(e, f, 1, 3, 5, 7));
+    v128.store(dst, f32x4.add(f32x4.add(f32x4.mul(mid, inner), f32x4.mul(next, outer)), f32x4.mul(far, rim)));
   }
 }
 

@@ -8,6 +8,46 @@ export function powRow(p: usize, count: i32, power: f32, floor: f32): void {
   expRow(p, count, 1);
 }
 
+/** Of `displayToLinearRow`: the most signal; the coefficients of its polynomial, the highest power first. */
+const TO_LINEAR: usize = memory.data<f32>([
+  4, 4, 4, 4,
+  -0.018063774332404137, -0.018063774332404137, -0.018063774332404137, -0.018063774332404137,
+  0.14116410911083221, 0.14116410911083221, 0.14116410911083221, 0.14116410911083221,
+  -0.4530687630176544, -0.4530687630176544, -0.4530687630176544, -0.4530687630176544,
+  0.7838144302368164, 0.7838144302368164, 0.7838144302368164, 0.7838144302368164,
+  -0.8519385457038879, -0.8519385457038879, -0.8519385457038879, -0.8519385457038879,
+  1.3682140111923218, 1.3682140111923218, 1.3682140111923218, 1.3682140111923218,
+  0.029777411371469498, 0.029777411371469498, 0.029777411371469498, 0.029777411371469498,
+], 16);
+
+/** Light of one vector of signals. */
+// @ts-ignore: decorator
+@inline
+function lightOf(v: v128): v128 {
+  const s = f32x4.sqrt(v);
+  let p = f32x4.add(f32x4.mul(v128.load(TO_LINEAR, 16), s), v128.load(TO_LINEAR, 32));
+  p = f32x4.add(f32x4.mul(p, s), v128.load(TO_LINEAR, 48));
+  p = f32x4.add(f32x4.mul(p, s), v128.load(TO_LINEAR, 64));
+  p = f32x4.add(f32x4.mul(p, s), v128.load(TO_LINEAR, 80));
+  p = f32x4.add(f32x4.mul(p, s), v128.load(TO_LINEAR, 96));
+  p = f32x4.add(f32x4.mul(p, s), v128.load(TO_LINEAR, 112));
+  return f32x4.mul(f32x4.mul(v, v), p);
+}
+
+/**
+ * A display's signal to light, v -> v^2.4 (BT.1886) for v from `floor` to 4, by v^2 times a minimax polynomial of sqrt(v) for v^0.4: as a signal it is
+ * off by less than 7e-5, a fourteenth of a 10-bit step.
+ */
+export function displayToLinearRow(p: usize, count: i32, floor: f32): void {
+  const low = f32x4.splat(floor);
+  for (const end = p + (<usize>count << 2); p < end; p += 32) {
+    const a = lightOf(f32x4.pmin(v128.load(TO_LINEAR), f32x4.pmax(low, v128.load(p))));
+    const b = lightOf(f32x4.pmin(v128.load(TO_LINEAR), f32x4.pmax(low, v128.load(p, 16))));
+    v128.store(p, a);
+    v128.store(p, b, 16);
+  }
+}
+
 /** v -> scale * log2(max(v, floor)). */
 export function logRow(p: usize, count: i32, scale: f32, floor: f32): void {
   const k = f32x4.splat(scale);

@@ -39,6 +39,34 @@ export function gatherRow(dst: usize, src: usize, count: i32, starts: usize, wei
   }
 }
 
+/** As gatherRow for four rows at once, whose weights are the same: `dstStride` and `srcStride` bytes lie from each to the next. */
+export function gatherRows(dst: usize, dstStride: usize, src: usize, srcStride: usize, count: i32, starts: usize, weights: usize, taps: i32): void {
+  const group = <usize>taps << 4;
+  const end = dst + (<usize>count << 2);
+  const dst1 = dstStride, dst2 = 2 * dstStride, dst3 = 3 * dstStride;
+  const src1 = srcStride, src2 = 2 * srcStride, src3 = 3 * srcStride;
+  for (; dst < end; dst += 16) {
+    let p = src + (<usize>load<i32>(starts) << 2);
+    starts += 4;
+    const last = weights + group;
+    let w = v128.load(weights);
+    let a = f32x4.mul(v128.load(p), w), b = f32x4.mul(v128.load(p + src1), w);
+    let c = f32x4.mul(v128.load(p + src2), w), d = f32x4.mul(v128.load(p + src3), w);
+    for (weights += 16; weights < last; weights += 16) {
+      p += 4;
+      w = v128.load(weights);
+      a = f32x4.add(a, f32x4.mul(v128.load(p), w));
+      b = f32x4.add(b, f32x4.mul(v128.load(p + src1), w));
+      c = f32x4.add(c, f32x4.mul(v128.load(p + src2), w));
+      d = f32x4.add(d, f32x4.mul(v128.load(p + src3), w));
+    }
+    v128.store(dst, a);
+    v128.store(dst + dst1, b);
+    v128.store(dst + dst2, c);
+    v128.store(dst + dst3, d);
+  }
+}
+
 // Loops that count in bytes towards an end, instead of samples and taps that are shifted, run twice as fast in V8.
 
 /** dst[x] = sum of weights[k] * src[x + k]: one filter for the whole row. */

@@ -58,9 +58,11 @@ export interface Kernels {
   expRow(p: number, count: number, scale: number): void;
   mix(dst: number, under: number, count: number, share: number): void;
   mixWeighted(dst: number, under: number, weights: number, count: number, share: number): void;
+  mixToward(dst: number, top: number, weights: number, count: number): void;
   layRow(dst: number, cover: number, count: number, value: number, share: number): void;
   blendRow(dst: number, under: number, count: number, mode: number): void;
   fillRow(dst: number, count: number, value: number): void;
+  displayToLinearRow(p: number, count: number, floor: number): void;
   matrixRow(a: number, b: number, c: number, count: number, m: number): void;
   affineRow(p: number, count: number, scale: number, offset: number): void;
   clampRow(p: number, count: number, low: number, high: number): void;
@@ -72,6 +74,7 @@ export interface Kernels {
   lumaRow(dst: number, r: number, g: number, b: number, count: number, kr: number, kb: number): void;
   ellipseRow(dst: number, count: number, start: number, step: number, across: number, soft: number): void;
   tableRow(p: number, count: number, table: number, size: number, low: number, scale: number): void;
+  lightRow(p: number, count: number, table: number): void;
   cubeRow(r: number, g: number, b: number, count: number, cube: number, size: number): void;
   byLumaRow(r: number, g: number, b: number, count: number, table: number, size: number, kr: number, kb: number): void;
   byHueRow(r: number, g: number, b: number, count: number, table: number, kr: number, kb: number): void;
@@ -79,6 +82,10 @@ export interface Kernels {
   beyondRow(r: number, g: number, b: number, count: number, low: number, high: number, out: number): void;
   clearBytes(p: number, bytes: number): void;
   narrowCounts(dst: number, src: number, count: number): void;
+  bellRow(dst: number, src: number, count: number, weights: number, reach: number): void;
+  bellRows(dst: number, rows: number, count: number, weights: number, reach: number): void;
+  halveRows(dst: number, r0: number, r1: number, r2: number, r3: number, r4: number, r5: number, count: number): void;
+  doubleRows(dst: number, side: number, near: number, far: number, count: number): void;
   halveRow(dst: number, src: number, count: number): void;
   doubleRow(dst: number, src: number, count: number): void;
   boxRow(dst: number, src: number, count: number, radius: number): void;
@@ -90,6 +97,7 @@ export interface Kernels {
   padRow(dst: number, src: number, count: number, pad: number): void;
   extendRow(row: number, count: number, pad: number): void;
   gatherRow(dst: number, src: number, count: number, starts: number, weights: number, taps: number): void;
+  gatherRows(dst: number, dstStride: number, src: number, srcStride: number, count: number, starts: number, weights: number, taps: number): void;
   firRow(dst: number, src: number, count: number, weights: number, taps: number): void;
   mixRows(dst: number, rows: number, weights: number, taps: number, count: number): void;
   whiteRow(dst: number, count: number, seed: number, from: number): void;

@@ -60,6 +60,10 @@ describe.each(LENGTHS)('rows of %d', (n) => {
       twin.mixWeighted(a, b, c, 0.7),
     );
     alike(
+      run([b, a, c], ([p, q, w]) => k.mixToward(p!, q!, w!, n)),
+      twin.mixWeighted(a, b, c, 1),
+    );
+    alike(
       run([a, b], ([p, q]) => k.layRow(p!, q!, n, 0.9, 0.5)),
       twin.layRow(a, b, 0.9, 0.5),
     );
@@ -112,6 +116,20 @@ describe.each(LENGTHS)('rows of %d', (n) => {
       alike(got, twin.matrix([a, b, c], m)[plane]!);
     });
     const points = numbers(17, 5);
+    const signals = numbers(n, 22, -0.2, 5);
+    alike(
+      run([signals], ([p]) => k.displayToLinearRow(p!, n, 0.001)).map((v) => v ** (1 / 2.4)),
+      signals.map((v) => Math.min(4, Math.max(0.001, v))),
+      7e-5,
+    );
+    // Light from 2^-32 to 2^10, by a table of its logarithm: straight between entries it is at most (1/32)^2 / 8 / ln 2 below.
+    const light = Float32Array.from(numbers(n, 21, -32, 10), (v) => 2 ** v);
+    const logs = Float32Array.from({ length: 1153 }, (_, i) => -29 + Math.floor(i / 32) + Math.log2(1 + (i % 32) / 32));
+    alike(
+      run([light, logs], ([p, t]) => k.lightRow(p!, n, t!)),
+      light.map((v) => Math.min(7, Math.max(-29, Math.log2(v)))),
+      1.8e-4,
+    );
     alike(
       run([numbers(n, 8, -0.5, 1.5), points], ([p, t]) => k.tableRow(p!, n, t!, 17, 0, 16)),
       twin.table(numbers(n, 8, -0.5, 1.5), points, 0, 16),
@@ -153,6 +171,22 @@ describe.each(LENGTHS)('rows of %d', (n) => {
       }).subarray(0, n),
       a.map((v, i) => 0.2 * v + 0.5 * b[i]! + 0.3 * c[i]!),
     );
+    // What is the same on both sides: the middle's weight and those of each pair.
+    const half = [0.4, 0.2, 0.1];
+    alike(
+      run([new Float32Array(n + 16), a, padded, half], ([d, s, p, w]) => {
+        k.padRow(p!, s!, n, 6);
+        k.bellRow(d!, p! + 24, n, w!, 2);
+      }).subarray(0, n),
+      twin.fir(a, [0.1, 0.2, 0.4, 0.2, 0.1], -2),
+    );
+    alike(
+      run([new Float32Array(n + 16), a, b, c, list, half], ([d, p, q, r, l, w]) => {
+        engine.ints(l!, 5).set([p!, q!, r!, q!, p!]);
+        k.bellRows(d!, l!, n, w!, 2);
+      }).subarray(0, n),
+      a.map((v, i) => 0.2 * v + 0.4 * b[i]! + 0.4 * c[i]!),
+    );
     const radius = 3;
     alike(
       run([new Float32Array(n + 16), a, padded], ([d, s, p]) => {
@@ -165,7 +199,7 @@ describe.each(LENGTHS)('rows of %d', (n) => {
 
   test('noise by its address, on either side of zero', () => {
     const k = engine.kernels;
-    for (const from of [0, -5, 1234567]) {
+    for (const from of [0, -6, 1234566]) {
       alike(run([new Float32Array(n + 8)], ([d]) => k.whiteRow(d!, n, 0xdeadbeef, from)).subarray(0, n), twin.white(n, 0xdeadbeef | 0, from), 1e-5);
     }
   });
@@ -173,7 +207,22 @@ describe.each(LENGTHS)('rows of %d', (n) => {
   test('halving, doubling, ellipses, ramps', () => {
     const k = engine.kernels;
     const u = numbers(2 * n, 11);
-    alike(run([new Float32Array(n + 8), [u[0]!, ...u, u[2 * n - 1]!]], ([d, s]) => k.halveRow(d!, s! + 4, n)).subarray(0, n), twin.halve(u));
+    alike(run([new Float32Array(n + 8), [u[0]!, u[0]!, ...u, u[2 * n - 1]!, u[2 * n - 1]!]], ([d, s]) => k.halveRow(d!, s! + 8, n)).subarray(0, n), twin.halve(u));
+    const weighted = (weights: readonly number[], rows: readonly Float32Array[]): Float32Array => a.map((_, x) => weights.reduce((sum, w, j) => sum + w * rows[j]![x]!, 0));
+    alike(
+      run([new Float32Array(n + 8), a, b, c], ([d, p, q, r]) => k.halveRows(d!, p!, q!, r!, q!, p!, r!, n)).subarray(0, n),
+      weighted(
+        [1, 5, 10, 10, 5, 1].map((w) => w / 32),
+        [a, b, c, b, a, c],
+      ),
+    );
+    alike(
+      run([new Float32Array(n + 8), a, b, c], ([d, p, q, r]) => k.doubleRows(d!, p!, q!, r!, n)).subarray(0, n),
+      weighted(
+        [5, 10, 1].map((w) => w / 16),
+        [a, b, c],
+      ),
+    );
     alike(run([new Float32Array(2 * n + 16), [a[0]!, ...a, a[n - 1]!]], ([d, s]) => k.doubleRow(d!, s! + 4, n)).subarray(0, 2 * n), twin.double(a));
     alike(run([new Float32Array(n + 8)], ([d]) => k.ellipseRow(d!, n, -1.2, 2.4 / n, 0.1, 0.4)).subarray(0, n), twin.ellipse(n, -1.2, 2.4 / n, 0.1, 0.4), 1e-5);
     alike(

@@ -70,16 +70,17 @@ export function sampleLinear(plane: Row, width: number, height: number, x: numbe
   return (at(i, j) * (1 - a) + at(i + 1, j) * a) * (1 - b) + (at(i, j + 1) * (1 - a) + at(i + 1, j + 1) * a) * b;
 }
 
-/** White noise: the sum of the four bytes of a hash of (seed, column). */
+/** White noise: each half of a hash of (seed, pair of columns) makes a sample, the sum of its low byte and of the halves of its high byte. */
 export const white = (count: number, seed: number, from: number): number[] =>
   each(count, (i) => {
-    let h = imul(from + i, 0x9e3779b1) ^ seed;
+    let h = imul((from + i) >> 1, 0x9e3779b1) ^ seed;
     h ^= h >>> 16;
     h = imul(h, 0x7feb352d);
     h ^= h >>> 15;
     h = imul(h, 0x846ca68b);
     h ^= h >>> 16;
-    return ((h & 255) + ((h >>> 8) & 255) + ((h >>> 16) & 255) + (h >>> 24) - 510) / sqrt(21845);
+    const half = (from + i) & 1 ? h >>> 16 : h & 0xffff;
+    return ((half & 255) + 16 * ((half >>> 8) & 15) + 16 * (half >>> 12) - 367.5) / sqrt(16341.25);
   });
 
 export const table = (row: Row, points: Row, low: number, scale: number): number[] =>
@@ -89,8 +90,8 @@ export const table = (row: Row, points: Row, low: number, scale: number): number
     return points[j]! + (points[j + 1]! - points[j]!) * (at - j);
   });
 
-/** Pairs by (1, 3, 3, 1) / 8. */
-export const halve = (row: Row): number[] => each(row.length / 2, (i) => (held(row, 2 * i - 1) + 3 * row[2 * i]! + 3 * row[2 * i + 1]! + held(row, 2 * i + 2)) / 8);
+/** Pairs by (1, 5, 10, 10, 5, 1) / 32. */
+export const halve = (row: Row): number[] => each(row.length / 2, (i) => [1, 5, 10, 10, 5, 1].reduce((sum, w, j) => sum + (w * held(row, 2 * i - 2 + j)) / 32, 0));
 export const double = (row: Row): number[] =>
   each(2 * row.length, (i) => {
     const toward = i % 2 ? 1 : -1;

@@ -4,17 +4,26 @@ import { floatStride } from './surface';
 /** Full width at half height of a bell, over its sigma. */
 export const WIDTH_TO_SIGMA = 2.3548;
 
-/** A blur narrower than this at its level would let the halving show. */
-const LEAST_SIGMA = 1.25;
-/** Columns that are blurred together: a multiple of 16. */
-const STRIPE = 512;
-/** Bells narrower than this (in pixels) are left out: their neighbours' weights fall below 1e-5. */
+/** Halving and doubling each widen a bell by this, in squared samples of the finer picture. */
+const WIDENED = 1.25;
+/** Bells narrower than this (in pixels) are left out: their neighbours' weights are 0.02 and less. */
 const NOTHING = 0.2;
+
+/** Sampled bells narrower than this are narrower than they say; five taps of a bell's second and fourth moment take their place. */
+const SAMPLED = 0.7;
 
 /** A sampled bell of sigma pixels, out to where its weights fall below a thousandth of the middle's, its sum 1. */
 export function bellTaps(sigma: number, exp: (x: number) => number): Float32Array {
-  const reach = sigma < NOTHING ? 0 : Math.max(1, Math.floor(3.7 * sigma));
-  const taps = Array.from({ length: 2 * reach + 1 }, (_, i) => exp(-((i - reach) ** 2) / (2 * Math.max(sigma, 1e-6) ** 2)));
+  if (sigma < NOTHING) return Float32Array.of(1);
+  const variance = sigma * sigma;
+  if (sigma < SAMPLED) {
+    // 2 a + 8 b = v and 2 a + 32 b = 3 v^2.
+    const b = (3 * variance - 1) * (variance / 24);
+    const a = variance / 2 - 4 * b;
+    return Float32Array.of(b, a, 1 - 2 * (a + b), a, b);
+  }
+  const reach = Math.floor(3.7 * sigma);
+  const taps = Array.from({ length: 2 * reach + 1 }, (_, i) => exp(-((i - reach) ** 2) / (2 * variance)));
   const sum = taps.reduce((a, b) => a + b, 0);
   return Float32Array.from(taps, (t) => t / sum);
 }
@@ -25,145 +34,189 @@ interface Level {
   readonly stride: number;
 }
 
+/** Weights of the pixels of a picture of some size, 0 to 1, rows of `stride` bytes: where its address lies. */
+export type WeightsOf = (width: number, height: number, stride: number) => number;
+
+/** Writes row `y` to `dst`; asked for rows from the first to the last. */
+type RowMaker = (dst: number, y: number) => void;
+
 /**
  * Gaussian blur of planes of one size, of any radius in about constant time: wide bells run on a reduced picture. Halving by
- * (1 3 3 1) and doubling by a spline widen a bell themselves, by 3/4 and 5/4 times 4^level (in squared pixels of the
+ * (1 5 10 10 5 1) and doubling by the same spline widen a bell themselves, by 5/4 times 4^level (in squared pixels of the
  * picture) each time; what is left to the bell at the coarsest level follows from that. Edges are continued.
  */
 export class Blur {
+  private readonly levels: readonly Level[];
   private readonly pyramid: Store;
-  private readonly scratch: Store;
-  private readonly taps: Store;
-  private readonly list: Store;
+  private readonly line: Store;
+  /** For the one maker or two that are at work. */
+  private readonly scratch: readonly [Store, Store];
 
   constructor(
     private readonly engine: Engine,
-    private readonly width: number,
-    private readonly height: number,
+    width: number,
+    height: number,
   ) {
-    this.pyramid = engine.store();
-    this.scratch = engine.store();
-    this.taps = engine.store();
-    this.list = engine.store();
+    const levels: Level[] = [{ width, height, stride: floatStride(width) }];
+    while (levels.at(-1)!.width >= 16 && levels.at(-1)!.height >= 16) {
+      const w = (levels.at(-1)!.width + 1) >> 1;
+      levels.push({ width: w, height: (levels.at(-1)!.height + 1) >> 1, stride: floatStride(w) });
+    }
+    this.levels = levels;
+    [this.pyramid, this.line] = [engine.store(), engine.store()];
+    this.scratch = [engine.store(), engine.store()];
   }
 
   release(): void {
-    for (const store of [this.pyramid, this.scratch, this.taps, this.list]) store.release();
+    for (const store of [this.pyramid, this.line, ...this.scratch]) store.release();
   }
 
-  /** dst = src blurred by a bell of `sigma` pixels across and down. `dst` may be `src`. */
+  /** dst = src blurred by a bell of `sigma` pixels across and down. `dst` may be `src`. @param stride that of a float plane of this size */
   run(dst: number, src: number, stride: number, sigma: number): void {
-    let depth = 0;
-    const left = (level: number): number => Math.sqrt(Math.max(0, sigma * sigma - (2 * (4 ** level - 1)) / 3)) / 2 ** level;
-    while (left(depth + 1) >= LEAST_SIGMA && this.width >> (depth + 1) >= 8 && this.height >> (depth + 1) >= 8) depth++;
-    const levels = this.levels(depth, stride);
-    const sizes = levels.map((l, i) => (i === 0 ? 0 : l.stride * l.height));
-    const base = this.pyramid.at(sizes.reduce((a, b) => a + b, 64));
-    const places = [src];
-    let at = base;
-    for (let i = 1; i <= depth; i++) {
-      places.push(at);
-      at += sizes[i]!;
-      this.halve(places[i]!, levels[i]!, places[i - 1]!, levels[i - 1]!);
-    }
-    if (depth === 0) return this.bell(dst, src, levels[0]!, sigma);
-    this.bell(places[depth]!, places[depth]!, levels[depth]!, left(depth));
-    for (let i = depth; i > 0; i--) this.double(i === 1 ? dst : places[i - 1]!, levels[i - 1]!, places[i]!, levels[i]!);
+    this.check(stride);
+    this.write(0, dst, this.blurred(0, src, sigma, 0));
   }
 
-  private levels(depth: number, stride: number): Level[] {
-    const levels: Level[] = [{ width: this.width, height: this.height, stride }];
-    for (let i = 1; i <= depth; i++) {
-      const { width, height } = levels[i - 1]!;
-      const w = (width + 1) >> 1;
-      levels.push({ width: w, height: (height + 1) >> 1, stride: floatStride(w) });
+  /** As `run`, but each row of what comes is handed on, from the first to the last; it is good until the next. */
+  eachRow(src: number, stride: number, sigma: number, use: (row: number, y: number) => void): void {
+    this.check(stride);
+    const make = this.blurred(0, src, sigma, 0);
+    const row = this.line.at(stride + 128);
+    for (let y = 0; y < this.levels[0]!.height; y++) {
+      make(row, y);
+      use(row, y);
     }
-    return levels;
   }
 
-  private halve(dst: number, to: Level, src: number, from: Level): void {
+  /**
+   * As `run` by a bell whose width goes with the place: `near` where weights are 0, `far` where they are 1 (no narrower than `near`), between
+   * them a share of both.
+   */
+  runVarying(dst: number, src: number, stride: number, near: number, far: number, weights: WeightsOf): void {
+    this.check(stride);
+    this.write(0, dst, this.varying(0, src, near, far, weights));
+  }
+
+  private check(stride: number): void {
+    if (stride !== this.levels[0]!.stride) throw new RangeError(`the rows of a plane that is blurred must be ${this.levels[0]!.stride} bytes apart, not ${stride}`);
+  }
+
+  private write(level: number, dst: number, make: RowMaker): void {
+    const { stride, height } = this.levels[level]!;
+    for (let y = 0; y < height; y++) make(dst + y * stride, y);
+  }
+
+  /** What is left of a bell one level down, in samples there; undefined where it is too narrow for that, or the picture too small. */
+  private reduced(level: number, sigma: number): number | undefined {
+    const left = Math.sqrt(Math.max(0, sigma * sigma - 2 * WIDENED)) / 2;
+    return left >= NOTHING && level + 1 < this.levels.length ? left : undefined;
+  }
+
+  /** Rows of a plane at or below a level, blurred. @param slot of the scratch that is taken */
+  private blurred(level: number, src: number, sigma: number, slot: 0 | 1): RowMaker {
+    const left = this.reduced(level, sigma);
+    if (left === undefined) return this.bell(src, this.levels[level]!, sigma, slot);
+    const half = this.halve(level, src);
+    this.write(level + 1, half, this.blurred(level + 1, half, left, slot));
+    return this.double(level, half, slot);
+  }
+
+  private varying(level: number, src: number, near: number, far: number, weights: WeightsOf): RowMaker {
+    const { width, height, stride } = this.levels[level]!;
+    const [nearer, farther] = [this.reduced(level, near), this.reduced(level, far)];
+    if (nearer !== undefined && farther !== undefined) {
+      // What both share is done once: while the narrower allows it, the whole runs on a reduced picture.
+      const half = this.halve(level, src);
+      this.write(level + 1, half, this.varying(level + 1, half, nearer, farther, weights));
+      return this.double(level, half, 0);
+    }
+    const { mixToward } = this.engine.kernels;
+    const w = weights(width, height, stride);
+    const [inner, outer] = [this.blurred(level, src, near, 0), this.blurred(level, src, far, 1)];
+    const row = this.line.at(stride + 128);
+    return (dst, y) => {
+      // Both before either is written, as the source may be the target.
+      outer(row, y);
+      inner(dst, y);
+      mixToward(dst, row, w + y * stride, width);
+    };
+  }
+
+  /** A plane halved into its place of the pyramid. @returns its address */
+  private halve(level: number, src: number): number {
     const k = this.engine.kernels;
-    const at = this.scratch.at(from.stride + 128);
+    const [from, to] = [this.levels[level]!, this.levels[level + 1]!];
+    const bytes = (l: Level): number => l.stride * l.height;
+    // Each level has its own place.
+    const place = this.pyramid.at(this.levels.slice(1).reduce((sum, l) => sum + bytes(l), 64)) + this.levels.slice(1, level + 1).reduce((sum, l) => sum + bytes(l), 0);
+    const at = this.line.at(this.levels[0]!.stride + 128);
     const middle = at + 16;
-    const weights = this.taps.floats([0.125, 0.375, 0.375, 0.125]);
-    const list = this.list.at(16);
-    const { width } = from;
+    const row = (y: number): number => src + Math.max(0, Math.min(from.height - 1, y)) * from.stride;
     for (let y = 0; y < to.height; y++) {
-      const rows = this.engine.words;
-      for (let i = 0; i < 4; i++) rows[(list >> 2) + i] = src + Math.max(0, Math.min(from.height - 1, 2 * y - 1 + i)) * from.stride;
-      k.mixRows(middle, list, weights, 4, width);
-      this.continued(at, width);
-      k.halveRow(dst + y * to.stride, middle, to.width);
+      k.halveRows(middle, row(2 * y - 2), row(2 * y - 1), row(2 * y), row(2 * y + 1), row(2 * y + 2), row(2 * y + 3), from.width);
+      this.continued(at, from.width);
+      k.halveRow(place + y * to.stride, middle, to.width);
     }
+    return place;
   }
 
-  /** Continues a row that begins four samples after `at` by one sample on the left and three on the right. */
+  /** Continues a row that begins four samples after `at` by two samples on the left and three on the right. */
   private continued(at: number, width: number): void {
     // Moved as bits.
     const row = this.engine.words;
     const first = (at >> 2) + 4;
-    row[first - 1] = row[first]!;
+    row.fill(row[first]!, first - 2, first);
     row.fill(row[first + width - 1]!, first + width, first + width + 3);
   }
 
-  private double(dst: number, to: Level, src: number, from: Level): void {
+  /** Rows of a plane twice the size of the one at the level below. */
+  private double(level: number, src: number, slot: 0 | 1): RowMaker {
     const k = this.engine.kernels;
+    const [to, from] = [this.levels[level]!, this.levels[level + 1]!];
     const length = from.stride + 64;
-    const at = this.scratch.at(length + 2 * from.stride + 128);
+    const at = this.scratch[slot].at(length + 2 * from.stride + 128);
+    // Mixed into the middle of a row that is then continued by a sample on each side.
+    const middle = at + 16;
     const wide = at + length;
+    const row = (y: number): number => src + Math.max(0, Math.min(from.height - 1, y)) * from.stride;
+    // Whole groups of four are doubled; where they do not fit the row, by way of one that is long enough.
     const fits = 8 * ((from.width + 3) & ~3) <= to.stride;
-    const weights = this.taps.floats([0.3125, 0.625, 0.0625]);
-    const list = this.list.at(12);
-    for (let y = 0; y < to.height; y++) {
+    return (dst, y) => {
       const near = y >> 1;
       const toward = y % 2 ? 1 : -1;
-      const rows = this.engine.words;
-      for (let i = 0; i < 3; i++) rows[(list >> 2) + i] = src + Math.max(0, Math.min(from.height - 1, near + toward * (1 - i))) * from.stride;
-      // Mixed into the middle of a row that is then continued by a sample on each side.
-      const middle = at + 16;
-      k.mixRows(middle, list, weights, 3, from.width);
+      k.doubleRows(middle, row(near + toward), row(near), row(near - toward), from.width);
       this.continued(at, from.width);
-      // Whole groups of four are written; where they do not fit the row, by way of one that is long enough.
-      if (fits) k.doubleRow(dst + y * to.stride, middle, from.width);
-      else {
-        k.doubleRow(wide, middle, from.width);
-        k.copy(dst + y * to.stride, wide, to.width * 4);
-      }
-    }
+      if (fits) return k.doubleRow(dst, middle, from.width);
+      k.doubleRow(wide, middle, from.width);
+      k.copy(dst, wide, to.width * 4);
+    };
   }
 
-  private bell(dst: number, src: number, level: Level, sigma: number): void {
+  /** Rows of a plane filtered by the bell itself. */
+  private bell(src: number, { width, height, stride }: Level, sigma: number, slot: 0 | 1): RowMaker {
     const k = this.engine.kernels;
     const taps = bellTaps(sigma, k.exp);
     const reach = (taps.length - 1) / 2;
-    const { width, height, stride } = level;
-    if (reach === 0) {
-      if (dst !== src) k.copy(dst, src, stride * height);
-      return;
-    }
-    const weights = this.taps.floats(taps);
-    // In stripes, so that the rows a row is mixed from stay near; in place it must be whole rows.
-    const stripe = dst === src ? width : Math.min(width, STRIPE);
-    const padded = floatStride(stripe + 4 * reach + 16);
-    const wide = floatStride(stripe);
+    if (reach === 0) return (dst, y) => dst !== src + y * stride && k.copy(dst, src + y * stride, width * 4);
+    const padded = floatStride(width + 2 * reach + 16);
     // Rows filtered along are kept in a ring as long as the rows about them need them; so source and target may be one.
     const ring = taps.length + 1;
-    const scratch = this.scratch.at(padded + ring * wide);
-    const rowOf = (y: number): number => scratch + padded + (y % ring) * wide;
-    const list = this.list.at(taps.length * 4);
-    for (let left = 0; left < width; left += stripe) {
-      const count = Math.min(stripe, width - left);
-      const [from, to] = [Math.max(0, left - reach), Math.min(width, left + count + reach)];
-      let made = 0;
-      for (let y = 0; y < height; y++) {
-        for (; made <= Math.min(height - 1, y + reach); made++) {
-          k.padRow(scratch, src + made * stride + from * 4, to - from, reach);
-          k.firRow(rowOf(made), scratch + (left - from) * 4, count, weights, taps.length);
-        }
-        const rows = this.engine.words;
-        for (let j = 0; j < taps.length; j++) rows[(list >> 2) + j] = rowOf(Math.max(0, Math.min(height - 1, y + j - reach)));
-        k.mixRows(dst + y * stride + left * 4, list, weights, taps.length, count);
+    const lists = floatStride(taps.length);
+    const list = this.scratch[slot].at(2 * lists + padded + ring * stride);
+    // The middle's weight and those on one side of it.
+    const weights = list + lists;
+    this.engine.floats(weights, reach + 1).set(taps.subarray(reach));
+    const scratch = weights + lists;
+    const rowOf = (y: number): number => scratch + padded + (y % ring) * stride;
+    let made = 0;
+    return (dst, y) => {
+      for (; made <= Math.min(height - 1, y + reach); made++) {
+        k.padRow(scratch, src + made * stride, width, reach);
+        k.bellRow(rowOf(made), scratch + reach * 4, width, weights, reach);
       }
-    }
+      const rows = this.engine.words;
+      for (let j = 0; j < taps.length; j++) rows[(list >> 2) + j] = rowOf(Math.max(0, Math.min(height - 1, y + j - reach)));
+      k.bellRows(dst, list, width, weights, reach);
+    };
   }
 }

@@ -12,7 +12,7 @@ type RowChange = (k: Kernels, row: number, count: number) => void;
 
 /** Each change between domains of single planes, in place on one row; density = -log10(light) = -2.4 log10(signal). */
 export const DOMAIN_ROWS = {
-  'display>linear': (k, p, n) => k.powRow(p, n, DISPLAY_GAMMA, LEAST_SIGNAL),
+  'display>linear': (k, p, n) => k.displayToLinearRow(p, n, LEAST_SIGNAL),
   'linear>display': (k, p, n) => k.powRow(p, n, 1 / DISPLAY_GAMMA, LEAST_LIGHT),
   'display>density': (k, p, n) => k.logRow(p, n, -DISPLAY_GAMMA / LOG2_10, LEAST_SIGNAL),
   'density>display': (k, p, n) => k.expRow(p, n, -LOG2_10 / DISPLAY_GAMMA),

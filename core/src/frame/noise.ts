@@ -44,9 +44,10 @@ export class NoiseField {
     this.kind = kind;
     this.taps = kind === 'blue' && sigma < 0.2 ? Float32Array.of(-1 / 3, 4 / 3, -1 / 3) : bellTaps(sigma, this.engine.kernels.exp);
     this.holds = Array.from({ length: this.ring }, () => ({ seed: -1, y: 0 }));
-    this.weights.floats(this.taps);
+    // The middle's weight and those on one side of it.
+    this.weights.floats(this.taps.subarray(this.reach));
     this.rows.at(this.ring * this.stride);
-    this.raw.at((width + 2 * this.reach + 32) * 4);
+    this.raw.at((width + 2 * this.reach + 48) * 4);
     this.list.at(this.ring * 4);
     this.extra.at(3 * this.stride + 128);
   }
@@ -77,7 +78,7 @@ export class NoiseField {
     const words = this.engine.words;
     const list = this.list.at(0) >> 2;
     for (let j = 0; j < this.ring; j++) words[list + j] = this.along(seed, y + j - this.reach);
-    k.mixRows(dst, this.list.at(0), this.weights.at(0), this.ring, this.width);
+    k.bellRows(dst, this.list.at(0), this.width, this.weights.at(0), this.reach);
   }
 
   /** Octaves of white noise, each held over squares twice as wide as the last, of equal variance, summed. */
@@ -108,8 +109,10 @@ export class NoiseField {
     if (slot.seed !== seed || slot.y !== y) {
       slot.seed = seed;
       slot.y = y;
-      k.whiteRow(this.raw.at(0), this.width + 2 * this.reach, hash(seed, y), -this.reach);
-      k.firRow(at, this.raw.at(0), this.width, this.weights.at(0), this.ring);
+      // White noise begins on an even column.
+      const lead = (this.reach + 1) & ~1;
+      k.whiteRow(this.raw.at(0), this.width + lead + this.reach, hash(seed, y), -lead);
+      k.bellRow(at, this.raw.at(0) + lead * 4, this.width, this.weights.at(0), this.reach);
     }
     return at;
   }

@@ -4,7 +4,7 @@ import { floatStride } from './surface';
 /** For each target sample, the first source sample it takes and the weights of it and those after. */
 export interface Taps {
   readonly count: number;
-  /** Weights a sample; a multiple of 4, unused ones are 0. */
+  /** Weights a sample. */
   readonly taps: number;
   /** May reach outside the source; whoever applies it continues the edges. */
   readonly starts: Int32Array;
@@ -17,7 +17,7 @@ export interface Taps {
  */
 export function cubicTaps(count: number, from: number, step: number): Taps {
   const wide = Math.max(1, Math.abs(step));
-  const taps = (Math.ceil(4 * wide) + 3) & ~3;
+  const taps = Math.ceil(4 * wide);
   const starts = new Int32Array(count);
   const weights = new Float32Array(count * taps);
   for (let x = 0; x < count; x++) {
@@ -42,6 +42,9 @@ function catmullRom(x: number): number {
   if (t >= 2) return 0;
   return t < 1 ? (1.5 * t - 2.5) * t * t + 1 : ((-0.5 * t + 2.5) * t - 4) * t + 2;
 }
+
+/** Rows that `gatherRows` takes. */
+const TOGETHER = 4;
 
 /** Taps laid out for `gatherRow`: one start and `taps` vectors for each four samples, wide enough for all four. */
 function inFours({ count, taps, starts, weights }: Taps): { taps: number; starts: Int32Array; weights: Float32Array } {
@@ -102,7 +105,7 @@ export class Resampler {
     this.engine.ints(starts, fours.starts.length).set(fours.starts.map((s) => s + this.pad));
     this.weights.floats(fours.weights);
     this.downWeights.floats(down.weights);
-    this.padded.at(floatStride(this.sourceWidth + 2 * this.pad) + 64);
+    this.padded.at(TOGETHER * this.paddedStride);
     this.list.at(down.taps * 4);
   }
 
@@ -112,14 +115,24 @@ export class Resampler {
     const { across, down } = this;
     if (!across || !down) throw new Error('the resampler has not been aimed');
     const [starts, weights, downWeights, padded, list] = [this.starts.at(0), this.weights.at(0), this.downWeights.at(0), this.padded.at(0), this.list.at(0)];
-    const middle = padded + this.pad * 4;
-    for (let y = 0; y < down.count; y++) {
-      const start = down.starts[y]!;
-      const { words } = this.engine;
-      for (let j = 0; j < down.taps; j++) words[(list >> 2) + j] = src + Math.max(0, Math.min(this.sourceHeight - 1, start + j)) * srcStride;
-      k.mixRows(middle, list, downWeights + y * down.taps * 4, down.taps, this.sourceWidth);
-      k.extendRow(middle, this.sourceWidth, this.pad);
-      k.gatherRow(dst + y * dstStride, padded, across.count, starts, weights, this.taps);
+    const wide = this.paddedStride;
+    // Rows that are gathered together share their weights.
+    for (let y = 0; y < down.count; y += TOGETHER) {
+      const rows = Math.min(TOGETHER, down.count - y);
+      for (let i = 0; i < rows; i++) {
+        const start = down.starts[y + i]!;
+        const { words } = this.engine;
+        for (let j = 0; j < down.taps; j++) words[(list >> 2) + j] = src + Math.max(0, Math.min(this.sourceHeight - 1, start + j)) * srcStride;
+        const middle = padded + i * wide + this.pad * 4;
+        k.mixRows(middle, list, downWeights + (y + i) * down.taps * 4, down.taps, this.sourceWidth);
+        k.extendRow(middle, this.sourceWidth, this.pad);
+      }
+      if (rows === TOGETHER) k.gatherRows(dst + y * dstStride, dstStride, padded, wide, across.count, starts, weights, this.taps);
+      else for (let i = 0; i < rows; i++) k.gatherRow(dst + (y + i) * dstStride, padded + i * wide, across.count, starts, weights, this.taps);
     }
+  }
+
+  private get paddedStride(): number {
+    return floatStride(this.sourceWidth + 2 * this.pad) + 64;
   }
 }

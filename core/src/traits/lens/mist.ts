@@ -29,15 +29,14 @@ export const mist = trait({
     const blur = own(new Blur(engine, width, height));
     return ({ surface, settings: s, spare }) => {
       const { stride } = surface;
-      const [light, glow] = [spare[0]!, spare[1]!];
-      lightOver(k, light, surface, MID_GREY * k.pow(2, s.from), KNEE);
-      blur.run(glow, light, stride, (2 * s.radius) / WIDTH_TO_SIGMA);
-      for (let y = 0; y < height; y++) {
+      const light = spare[0]!;
+      lightOver(k, [{ at: light, from: MID_GREY * k.pow(2, s.from) }], surface, KNEE);
+      blur.eachRow(light, stride, (2 * s.radius) / WIDTH_TO_SIGMA, (glow, y) => {
         for (let plane = 0; plane < 3; plane++) {
           k.addRow(rowAt(surface, plane, y), light + y * stride, width, -s.amount * s.colour[plane]!);
-          k.addRow(rowAt(surface, plane, y), glow + y * stride, width, s.amount * s.colour[plane]!);
+          k.addRow(rowAt(surface, plane, y), glow, width, s.amount * s.colour[plane]!);
         }
-      }
+      });
     };
   },
 });

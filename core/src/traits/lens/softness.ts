@@ -22,33 +22,27 @@ export const softness = trait({
     const k = engine.kernels;
     const { width, height } = units;
     const blur = own(new Blur(engine, width, height));
-    const [wide, share] = [store(), store()];
-    let weighed = false;
+    const weights = new Map<number, number>();
     /** How far toward the corners each pixel lies: the same for all planes and pictures. */
-    const weightsOf = (stride: number): number => {
-      const at = share.at(stride * height);
-      if (weighed) return at;
-      weighed = true;
-      for (let y = 0; y < height; y++) {
+    const weightsOf = (across: number, down: number, stride: number): number => {
+      const known = weights.get(across);
+      if (known !== undefined) return known;
+      const at = store().at(stride * down);
+      weights.set(across, at);
+      for (let y = 0; y < down; y++) {
         // 0 in the middle third, 1 in the corners (a distance of sqrt 2 half pictures).
-        const dy = (2 * (y + 0.5)) / height - 1;
-        k.ellipseRow(at + y * stride, width, (1 / width - 1) / Math.SQRT2, 2 / width / Math.SQRT2, (dy * dy) / 2, 0.7);
+        const dy = (2 * (y + 0.5)) / down - 1;
+        k.ellipseRow(at + y * stride, across, (1 / across - 1) / Math.SQRT2, 2 / across / Math.SQRT2, (dy * dy) / 2, 0.7);
       }
       return at;
     };
-    return (pass) => {
-      const { surface, spare, settings: s } = pass;
-      const corner = Math.sqrt(s.radius * s.radius + s.edges * s.edges) / RADIUS_TO_SIGMA;
+    return ({ surface, spare, settings: s, swap }) => {
+      const near = s.radius / RADIUS_TO_SIGMA;
+      const far = Math.sqrt(s.radius * s.radius + s.edges * s.edges) / RADIUS_TO_SIGMA;
       for (let plane = 0; plane < 3; plane++) {
-        const before = surface.planes[plane]!;
-        if (s.edges === 0) blur.run(spare[plane]!, before, surface.stride, s.radius / RADIUS_TO_SIGMA);
-        else {
-          const [near, weights] = [wide.at(surface.stride * height), weightsOf(surface.stride)];
-          blur.run(near, before, surface.stride, s.radius / RADIUS_TO_SIGMA);
-          blur.run(spare[plane]!, before, surface.stride, corner);
-          for (let y = 0; y < height; y++) k.mixWeighted(spare[plane]! + y * surface.stride, near + y * surface.stride, weights + y * surface.stride, width, 1);
-        }
-        pass.swap(plane);
+        if (s.edges === 0) blur.run(spare[plane]!, surface.planes[plane]!, surface.stride, near);
+        else blur.runVarying(spare[plane]!, surface.planes[plane]!, surface.stride, near, far, weightsOf);
+        swap(plane);
       }
     };
   },

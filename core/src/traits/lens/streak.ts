@@ -60,7 +60,7 @@ export const streak = trait({
     return ({ surface, settings: s, spare }) => {
       const { stride } = surface;
       let [light, next] = [spare[0]!, spare[1]!];
-      lightOver(k, light, surface, MID_GREY * k.pow(2, s.from), KNEE);
+      lightOver(k, [{ at: light, from: MID_GREY * k.pow(2, s.from) }], surface, KNEE);
       if (s.angle === 0) level(light, stride, Math.max(1, Math.round(s.length)));
       else {
         // A box of 2^n steps, each time twice as long; twice, for a triangle.

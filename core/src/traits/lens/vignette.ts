@@ -32,10 +32,16 @@ export const vignette = trait({
       for (let y = surface.top; y < surface.bottom; y++) {
         const v = (y + 0.5 - height / 2) / down;
         k.ellipseRow(row, width, (0.5 - width / 2) / across, 1 / across, v * v, s.reach);
+        const shares = s.colour.map((c) => -lost * (1 - c * c));
+        let change: (row: number) => void = () => undefined;
         for (let plane = 0; plane < 3; plane++) {
-          k.copy(gain, row, width * 4);
-          k.affineRow(gain, width, -lost * (1 - s.colour[plane]! * s.colour[plane]!), 1);
-          gainsIn(k, domain, gain, width)(rowAt(surface, plane, y));
+          // What goes to a grey goes the same way in all three.
+          if (plane === 0 || shares[plane] !== shares[plane - 1]) {
+            k.copy(gain, row, width * 4);
+            k.affineRow(gain, width, shares[plane]!, 1);
+            change = gainsIn(k, domain, gain, width);
+          }
+          change(rowAt(surface, plane, y));
         }
       }
     };

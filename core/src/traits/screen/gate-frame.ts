@@ -107,11 +107,21 @@ export const gateFrame = trait({
           bare[i] = light;
         }
       }
-      return stride;
+      // In the middle of a row nothing lies on the picture: from which column on, and up to which.
+      const clear = Array.from({ length: height }, (_, y): readonly [number, number] => {
+        const covered = (x: number): boolean => dark[(y * stride) / 4 + x]! > 0 || bare[(y * stride) / 4 + x]! > 0;
+        let [from, to] = [0, width];
+        while (from < width && covered(from)) from++;
+        while (to > from && covered(to - 1)) to--;
+        for (let x = from; x < to; x++) if (covered(x)) return [width, width];
+        // Rows are laid in groups of four.
+        return [(from + 3) & ~3, to & ~3];
+      });
+      return { stride, clear };
     });
 
     return ({ surface, settings: s, spare, swap }) => {
-      const stride = masks(s);
+      const { stride, clear } = masks(s);
       const shown = { width: width * s.scale, height: height * s.scale };
       const [left, top] = [(width - shown.width) / 2, (height - shown.height) / 2];
       if (s.scale < 1) {
@@ -135,10 +145,16 @@ export const gateFrame = trait({
         }
       }
       for (let y = 0; y < height; y++) {
+        const [from, to] = clear[y]!;
+        const lay = (row: number, cover: number, value: number): void => {
+          if (from >= to) return k.layRow(row, cover, width, value, 1);
+          k.layRow(row, cover, from, value, 1);
+          k.layRow(row + to * 4, cover + to * 4, width - to, value, 1);
+        };
         for (let plane = 0; plane < 3; plane++) {
           const row = rowAt(surface, plane, y);
-          if (s.open > 0) k.layRow(row, holes.at(0) + y * stride, width, LAMP, 1);
-          k.layRow(row, mask.at(0) + y * stride, width, BLACK, 1);
+          if (s.open > 0) lay(row, holes.at(0) + y * stride, LAMP);
+          lay(row, mask.at(0) + y * stride, BLACK);
         }
       }
     };

@@ -1,5 +1,5 @@
 import type { Engine, Store } from '../../engine';
-import { DOMAIN_ROWS } from '../../frame/domain-rows';
+import { LightCurve } from '../../frame/light-curve';
 import { rowAt, type Surface } from '../../frame/surface';
 
 export type Row = readonly [number, number, number];
@@ -14,48 +14,65 @@ export const SAME: Matrix = [
 /** Rows scaled so that each sums to 1: what is neutral stays so. */
 export const neutral = (m: Matrix): Matrix => m.map((row) => row.map((v) => v / (row[0] + row[1] + row[2]))) as unknown as Matrix;
 
+/** What a stock or a process is, between none of it (amount 0: light stays as it is) and all of it. */
+export interface Emulsion {
+  /** Of red, green and blue light in each layer. */
+  readonly sees: Matrix;
+  /** Density of a layer for the density of the light that it sees. */
+  readonly layer: (density: number, plane: number) => number;
+  /** Of each layer's density in red, green and blue. */
+  readonly dyes: Matrix;
+  /** Density everywhere. */
+  readonly base: Row;
+}
+
 /**
  * Light through an emulsion, row by row, from linear light to density: what each layer sees of red, green and blue, what density it takes, and
  * what of each dye stands in the way of red, green and blue.
  */
 export class DyeRows {
-  private readonly under: Store;
+  private readonly curves: readonly LightCurve[];
   private readonly sees: Store;
   private readonly dyes: Store;
+  private of: Emulsion | undefined;
+  private amount = NaN;
 
   constructor(private readonly engine: Engine) {
-    [this.under, this.sees, this.dyes] = [engine.store(), engine.store(), engine.store()];
+    this.curves = [0, 1, 2].map(() => new LightCurve(engine));
+    [this.sees, this.dyes] = [engine.store(), engine.store()];
   }
 
   release(): void {
-    for (const store of [this.under, this.sees, this.dyes]) store.release();
+    for (const store of [...this.curves, this.sees, this.dyes]) store.release();
   }
 
-  /**
-   * @param sees of red, green and blue light in each layer @param layer changes one layer's row of densities
-   * @param dyes of each layer's density in red, green and blue @param base density everywhere @param amount share that shows
-   */
-  run(surface: Surface, sees: Matrix, layer: (row: number, plane: number, count: number) => void, dyes: Matrix, base: Row, amount: number): void {
+  /** @param amount 0 to 1: layers see, answer and colour by so much of their own way; at 0 density is that of the light */
+  run(surface: Surface, emulsion: Emulsion, amount: number): void {
+    if (emulsion !== this.of || amount !== this.amount) this.fill(emulsion, amount);
     const k = this.engine.kernels;
-    const { width, stride } = surface;
-    const seen = this.sees.floats([...sees.flat(), 0, 0, 0]);
-    const through = this.dyes.floats([...dyes.flat(), ...base]);
-    const under = this.under.at(3 * stride);
+    const { width } = surface;
+    const [sees, dyes] = [this.sees.at(0), this.dyes.at(0)];
     for (let y = surface.top; y < surface.bottom; y++) {
-      const rows = [0, 1, 2].map((plane) => rowAt(surface, plane, y)) as [number, number, number];
-      if (amount < 1) rows.forEach((row, i) => k.copy(under + i * stride, row, width * 4));
-      k.matrixRow(rows[0], rows[1], rows[2], width, seen);
-      rows.forEach((row, plane) => {
-        DOMAIN_ROWS['linear>density'](k, row, width);
-        layer(row, plane, width);
-      });
-      k.matrixRow(rows[0], rows[1], rows[2], width, through);
-      if (amount === 1) continue;
-      rows.forEach((row, i) => {
-        DOMAIN_ROWS['density>linear'](k, row, width);
-        k.mix(row, under + i * stride, width, amount);
-        DOMAIN_ROWS['linear>density'](k, row, width);
-      });
+      const [r, g, b] = [rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y)];
+      k.matrixRow(r, g, b, width, sees);
+      this.curves[0]!.run(r, width);
+      this.curves[1]!.run(g, width);
+      this.curves[2]!.run(b, width);
+      k.matrixRow(r, g, b, width, dyes);
     }
+  }
+
+  private fill(emulsion: Emulsion, amount: number): void {
+    [this.of, this.amount] = [emulsion, amount];
+    const { log } = this.engine.kernels;
+    const part = (m: Matrix): number[] => m.flatMap((row, i) => row.map((v, j) => SAME[i]![j]! + amount * (v - SAME[i]![j]!)));
+    this.sees.floats([...part(emulsion.sees), 0, 0, 0]);
+    this.dyes.floats([...part(emulsion.dyes), ...emulsion.base.map((v) => v * amount)]);
+    this.curves.forEach((curve, plane) =>
+      curve.fill((light) => {
+        const density = -log(light) / Math.LN10;
+        return density + amount * (emulsion.layer(density, plane) - density);
+      }),
+    );
   }
 }

@@ -1,7 +1,7 @@
 import { choice, share } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
-import { DyeRows } from './dye-rows';
-import { characteristic, densityTable } from './film-curve';
+import { DyeRows, type Emulsion } from './dye-rows';
+import { characteristic } from './film-curve';
 import { STOCKS, type Stock, type StockId } from './stocks';
 
 const settings = {
@@ -29,15 +29,10 @@ export const dyes = trait({
   prepare({ engine, own }) {
     const k = engine.kernels;
     const rows = own(new DyeRows(engine));
-    const tables = [0, 1, 2].map(() => own(densityTable(engine)));
-    const stockOf = perSettings((s: Values<typeof settings>): Stock => {
-      const stock: Stock = STOCKS[s.stock as StockId];
-      tables.forEach((table, i) => table.fill((density) => characteristic(k, density - stock.speed[i]!, stock.responses[i]!)));
-      return stock;
+    const emulsionOf = perSettings((s: Values<typeof settings>): Emulsion => {
+      const { sees, speed, responses, dyes, base }: Stock = STOCKS[s.stock as StockId];
+      return { sees, dyes, base, layer: (density, plane) => characteristic(k, density - speed[plane]!, responses[plane]!) };
     });
-    return ({ surface, settings: s }) => {
-      const stock = stockOf(s);
-      rows.run(surface, stock.sees, (row, plane, count) => tables[plane]!.run(row, count), stock.dyes, stock.base, s.amount);
-    };
+    return ({ surface, settings: s }) => rows.run(surface, emulsionOf(s), s.amount);
   },
 });

@@ -39,11 +39,13 @@ export const halation = trait({
         { plane: 1, from: from * ORANGE.over, sigma: sigma * ORANGE.reach, strength: s.amount * s.orange * ORANGE.strength },
       ];
       // Both are measured before either is laid on.
-      for (const halo of halos) {
-        lightOver(k, spare[halo.plane]!, surface, halo.from, KNEE);
-        blur.run(spare[halo.plane]!, spare[halo.plane]!, stride, halo.sigma);
-      }
-      for (const { plane, strength } of halos) for (let y = 0; y < height; y++) k.addRow(rowAt(surface, plane, y), spare[plane]! + y * stride, width, strength);
+      lightOver(
+        k,
+        halos.map((halo) => ({ at: spare[halo.plane]!, from: halo.from })),
+        surface,
+        KNEE,
+      );
+      for (const { plane, sigma: reach, strength } of halos) blur.eachRow(spare[plane]!, stride, reach, (row, y) => k.addRow(rowAt(surface, plane, y), row, width, strength));
     };
   },
 });

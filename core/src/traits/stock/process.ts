@@ -1,6 +1,6 @@
 import { choice, share } from '../settings';
-import { trait } from '../trait';
-import { DyeRows, neutral, SAME, type Matrix, type Row } from './dye-rows';
+import { perSettings, trait, type Values } from '../trait';
+import { DyeRows, neutral, SAME, type Emulsion, type Matrix, type Row } from './dye-rows';
 import { MID_GREY_DENSITY } from '../grey';
 
 /** What a process does: to light before the layers, to each layer's density (slope about mid-grey, shift), and by its dyes. */
@@ -80,6 +80,16 @@ const KINDS = {
 } as const satisfies Record<string, Chemistry>;
 type Kind = keyof typeof KINDS;
 
+const settings = {
+  kind: choice({
+    name: 'Kind',
+    says: 'What was done',
+    default: 'silver',
+    options: Object.fromEntries(Object.entries(KINDS).map(([id, c]) => [id, c.name])) as Record<Kind, string>,
+  }),
+  amount: share({ name: 'Amount', says: 'How much of it shows', default: 1 }),
+};
+
 /** Chemistry other than the usual, in density and dye. */
 export const process = trait({
   id: 'process',
@@ -89,34 +99,16 @@ export const process = trait({
   says: 'Developed in another way: silver left in, wrong baths, fewer dyes or none.',
   domain: 'linear',
   leaves: 'density',
-  settings: {
-    kind: choice({
-      name: 'Kind',
-      says: 'What was done',
-      default: 'silver',
-      options: Object.fromEntries(Object.entries(KINDS).map(([id, c]) => [id, c.name])) as Record<Kind, string>,
-    }),
-    amount: share({ name: 'Amount', says: 'How much of it shows', default: 1 }),
-  },
+  settings,
   footprint: 'point',
   idle: (s) => s.amount === 0,
   prepare({ engine, own }) {
-    const k = engine.kernels;
     const rows = own(new DyeRows(engine));
-    return ({ surface, settings: s }) => {
-      const chemistry: Chemistry = KINDS[s.kind as Kind];
-      const { sees = SAME, slope, shift = [0, 0, 0], dyes = SAME, base = [0, 0, 0], least = -2 } = chemistry;
-      rows.run(
-        surface,
-        sees,
-        (row, plane, count) => {
-          k.affineRow(row, count, slope[plane]!, MID_GREY_DENSITY * (1 - slope[plane]!) + shift[plane]!);
-          k.clampRow(row, count, least, DEEPEST);
-        },
-        dyes,
-        base,
-        s.amount,
-      );
-    };
+    const emulsionOf = perSettings((s: Values<typeof settings>): Emulsion => {
+      const { sees = SAME, slope, shift = [0, 0, 0], dyes = SAME, base = [0, 0, 0], least = -2 }: Chemistry = KINDS[s.kind as Kind];
+      const layer = (density: number, plane: number): number => Math.min(DEEPEST, Math.max(least, MID_GREY_DENSITY + slope[plane]! * (density - MID_GREY_DENSITY) + shift[plane]!));
+      return { sees, dyes, base, layer };
+    });
+    return ({ surface, settings: s }) => rows.run(surface, emulsionOf(s), s.amount);
   },
 });
