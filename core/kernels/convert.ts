@@ -54,7 +54,16 @@ function floatsOf(dst: usize, src: usize, count: i32, bytes: usize, scale: f32, 
   const s = f32x4.splat(scale);
   const o = f32x4.splat(offset);
   const top = f32x4.splat(max);
-  for (const end = src + (<usize>count << 2); src < end; src += 32) {
+  const end = src + (<usize>count << 2);
+  if (bytes == 1) {
+    for (; src + 32 < end; src += 64) {
+      const a = code(f32x4.add(f32x4.mul(v128.load(src), s), o), top), b = code(f32x4.add(f32x4.mul(v128.load(src, 16), s), o), top);
+      const c = code(f32x4.add(f32x4.mul(v128.load(src, 32), s), o), top), d = code(f32x4.add(f32x4.mul(v128.load(src, 48), s), o), top);
+      v128.store(dst, i8x16.narrow_i16x8_u(i16x8.narrow_i32x4_u(a, b), i16x8.narrow_i32x4_u(c, d)));
+      dst += 16;
+    }
+  }
+  for (; src < end; src += 32) {
     store8(dst, f32x4.add(f32x4.mul(v128.load(src), s), o), f32x4.add(f32x4.mul(v128.load(src, 16), s), o), top, bytes);
     dst += 8 * bytes;
   }

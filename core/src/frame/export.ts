@@ -81,9 +81,11 @@ export class Exporter {
 
   private planes(surface: Surface, target: Encoding): void {
     const { luma, max } = codeSpans(target);
+    const { floatToCodes } = this.engine.kernels;
+    const bytes = bytesPerSample(target);
     for (let y = surface.top; y < surface.bottom; y++) {
       for (let i = 0; i < 3; i++) {
-        this.engine.kernels.floatToCodes(this.at[i]! + y * this.shapes[i]!.stride, rowAt(surface, i, y), this.width, bytesPerSample(target), luma, 0, max);
+        floatToCodes(this.at[i]! + y * this.shapes[i]!.stride, rowAt(surface, i, y), this.width, bytes, luma, 0, max);
       }
     }
   }

@@ -7,6 +7,9 @@ export class Importer {
   private readonly at: number[];
   private readonly rows: number[];
   readonly shapes: readonly PlaneShape[];
+  private readonly bytes: number;
+  private readonly spans: ReturnType<typeof codeSpans>;
+  private readonly shares: ReturnType<typeof chromaShares>;
 
   constructor(
     private readonly engine: Engine,
@@ -15,6 +18,9 @@ export class Importer {
     readonly encoding: Encoding,
   ) {
     this.shapes = planeShapes(width, height, encoding);
+    this.bytes = bytesPerSample(encoding);
+    this.spans = codeSpans(encoding);
+    this.shares = chromaShares(encoding.matrix);
     this.at = this.shapes.map((s) => engine.allocate(s.stride * s.height));
     // Cb and Cr of one row at the file's width.
     this.rows = encoding.layout === 'yuv' ? [0, 1].map(() => engine.allocate(floatStride(width) + 64)) : [];
@@ -36,8 +42,7 @@ export class Importer {
   /** One plane as floats, at its own size: R'G'B' or luma 0..1, chroma -1/2..1/2. @param stride bytes a row of `dst`, padded to 8 samples */
   floats(plane: number, dst: number, stride: number): void {
     const shape = this.shapes[plane]!;
-    const bytes = bytesPerSample(this.encoding);
-    const spans = codeSpans(this.encoding);
+    const { bytes, spans } = this;
     const [black, span] = plane > 0 && this.encoding.layout === 'yuv' ? [spans.middle, spans.chroma] : [spans.black, spans.luma];
     for (let y = 0; y < shape.height; y++) this.engine.kernels.codesToFloat(dst + y * stride, this.at[plane]! + y * shape.stride, shape.width, bytes, 1 / span, -black / span);
   }
@@ -49,9 +54,7 @@ export class Importer {
 
   private row(surface: Surface, y: number): void {
     const k = this.engine.kernels;
-    const { encoding, width, shapes } = this;
-    const bytes = bytesPerSample(encoding);
-    const spans = codeSpans(encoding);
+    const { encoding, width, shapes, bytes, spans } = this;
     const scale = 1 / spans.luma;
     const offset = -spans.black / spans.luma;
     if (encoding.layout === 'rgb') {
@@ -71,7 +74,7 @@ export class Importer {
       k.chromaRow(this.rows[i - 1]!, plane + near * chroma.stride, plane + far * chroma.stride, chroma.width, bytes, 1 / spans.chroma, -spans.middle / spans.chroma);
     }
     const convert = encoding.subX ? k.yuvHalfToRgbRow : k.yuvToRgbRow;
-    const { rv, gu, gv, bu } = chromaShares(encoding.matrix);
+    const { rv, gu, gv, bu } = this.shares;
     const luma = this.at[0]! + y * shapes[0]!.stride;
     convert(rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), luma, this.rows[0]!, this.rows[1]!, width, bytes, scale, offset, rv, gu, gv, bu);
   }

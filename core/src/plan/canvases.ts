@@ -9,7 +9,7 @@ export interface Size {
 export const sizeKey = ({ width, height }: Size): string => `${width}x${height}`;
 
 /** Bytes of the three planes that a band may take, to stay in a processor's second-level cache. */
-const BAND_BYTES = 512 * 1024;
+const BAND_BYTES = 256 * 1024;
 
 interface Canvas {
   whole?: Surface;
