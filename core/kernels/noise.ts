@@ -1,4 +1,5 @@
 // Noise addressed by position: a sample is a function of (seed of the row, column), never of what was drawn before.
+import { bellRow, bellRows } from './blur';
 
 /** The multipliers of the finaliser, each four times, read from memory; see lanes.ts. */
 const M: usize = memory.data<i32>([0x7feb352d, 0x7feb352d, 0x7feb352d, 0x7feb352d, 0x846ca68b, 0x846ca68b, 0x846ca68b, 0x846ca68b], 16);
@@ -49,4 +50,45 @@ export function whiteRow(dst: usize, count: i32, seed: u32, from: i32): void {
     pair = i32x4.add(next, forward);
   }
   if (dst < end) eight(dst, scramble(v128.xor(pair, base)));
+}
+
+/** Columns that `bellNoise` works on at a time, so that the rows a row is mixed from stay in the first-level cache. */
+const STRIPE: i32 = 512;
+
+/**
+ * Rows `y` to `y + rows` of white noise blurred by a bell along and across, `stride` bytes apart at `dst`. `ring` holds 2 reach + 1 rows filtered along,
+ * `ringStride` bytes apart, row v in place v modulo their number, those before row `made` from an earlier call; after them it has room for two rows. `seeds`
+ * are those of the rows from `made` to `y + rows + reach`. `weights` as for bellRow.
+ */
+export function bellNoise(
+  dst: usize, stride: usize, y: i32, rows: i32, count: i32,
+  ring: usize, ringStride: usize, made: i32, seeds: usize, weights: usize, reach: i32,
+): void {
+  const size = 2 * reach + 1;
+  const raw = ring + <usize>size * ringStride;
+  const list = raw + ringStride;
+  // Noise begins on an even column.
+  const lead = (reach + 1) & ~1;
+  for (let left = 0; left < count; left += STRIPE) {
+    const n = min(STRIPE, count - left);
+    const at = <usize>left << 2;
+    let next = made;
+    for (let row = 0; row < rows; row++) {
+      const last = y + row + reach;
+      for (; next <= last; next++) {
+        whiteRow(raw, n + lead + reach, load<u32>(seeds + (<usize>(next - made) << 2)), left - lead);
+        bellRow(ring + <usize>placeOf(next, size) * ringStride + at, raw + (<usize>lead << 2), n, weights, reach);
+      }
+      for (let j = 0; j < size; j++) store<u32>(list + (<usize>j << 2), <u32>(ring + <usize>placeOf(last - size + 1 + j, size) * ringStride + at));
+      bellRows(dst + <usize>row * stride + at, list, n, weights, reach);
+    }
+  }
+}
+
+/** v modulo size, also below 0. */
+// @ts-ignore: decorator
+@inline
+function placeOf(v: i32, size: i32): i32 {
+  const rest = v % size;
+  return rest < 0 ? rest + size : rest;
 }

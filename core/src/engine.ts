@@ -101,6 +101,19 @@ export interface Kernels {
   firRow(dst: number, src: number, count: number, weights: number, taps: number): void;
   mixRows(dst: number, rows: number, weights: number, taps: number, count: number): void;
   whiteRow(dst: number, count: number, seed: number, from: number): void;
+  bellNoise(
+    dst: number,
+    stride: number,
+    y: number,
+    rows: number,
+    count: number,
+    ring: number,
+    ringStride: number,
+    made: number,
+    seeds: number,
+    weights: number,
+    reach: number,
+  ): void;
   grainRow(r: number, g: number, b: number, n0: number, n1: number, n2: number, count: number, own: number, shared: number, c0: number, c1: number, c2: number): void;
   grainRowGrey(r: number, g: number, b: number, n: number, count: number, c0: number, c1: number, c2: number): void;
   scanlineRow(p: number, count: number, width: number, widening: number, c1: number, c2: number, c3: number): void;

@@ -1,6 +1,7 @@
 import type { Engine, Store } from '../engine';
 import { hash } from '../random/random';
 import { bellTaps } from './blur';
+import { floatStride } from './surface';
 
 /** Spectrum of a noise: as much at every frequency, more at low ones (1/f), more at high ones. */
 export type NoiseKind = 'white' | 'pink' | 'blue';
@@ -15,27 +16,23 @@ const OCTAVES = 5;
  * demand, in any order.
  */
 export class NoiseField {
-  private readonly rows: Store;
-  private readonly raw: Store;
+  /** Rows filtered along, a raw row and a list of addresses. */
+  private readonly ring: Store;
   private readonly weights: Store;
-  private readonly list: Store;
+  private readonly seeds: Store;
   private readonly extra: Store;
-  /** What each slot of the ring holds: the seed of its field and its row. */
-  private holds: { seed: number; y: number }[] = [];
+  /** The field whose rows the ring holds, and the first row that has not been made for it. */
+  private held = { seed: -1, made: 0 };
   private taps: Float32Array = new Float32Array([1]);
   private width = 0;
   private kind: NoiseKind = 'white';
 
   constructor(private readonly engine: Engine) {
-    this.rows = engine.store();
-    this.raw = engine.store();
-    this.weights = engine.store();
-    this.list = engine.store();
-    this.extra = engine.store();
+    [this.ring, this.weights, this.seeds, this.extra] = [engine.store(), engine.store(), engine.store(), engine.store()];
   }
 
   release(): void {
-    for (const store of [this.rows, this.raw, this.weights, this.list, this.extra]) store.release();
+    for (const store of [this.ring, this.weights, this.seeds, this.extra]) store.release();
   }
 
   /** Sets the width of a row, the bell and the spectrum; what was made for others is dropped. */
@@ -43,12 +40,10 @@ export class NoiseField {
     this.width = width;
     this.kind = kind;
     this.taps = kind === 'blue' && sigma < 0.2 ? Float32Array.of(-1 / 3, 4 / 3, -1 / 3) : bellTaps(sigma, this.engine.kernels.exp);
-    this.holds = Array.from({ length: this.ring }, () => ({ seed: -1, y: 0 }));
+    this.held = { seed: -1, made: 0 };
     // The middle's weight and those on one side of it.
     this.weights.floats(this.taps.subarray(this.reach));
-    this.rows.at(this.ring * this.stride);
-    this.raw.at((width + 2 * this.reach + 48) * 4);
-    this.list.at(this.ring * 4);
+    this.ring.at((this.taps.length + 1) * this.ringStride + this.taps.length * 4 + 64);
     this.extra.at(3 * this.stride + 128);
   }
 
@@ -62,23 +57,41 @@ export class NoiseField {
     return (this.taps.length - 1) / 2;
   }
 
-  private get ring(): number {
-    return this.taps.length;
+  private get stride(): number {
+    return floatStride(this.width);
   }
 
-  private get stride(): number {
-    return ((this.width + 7) & ~7) * 4;
+  private get ringStride(): number {
+    return floatStride(this.width + 2 * this.reach + 16);
   }
 
   /** Writes row `y` of the field that `seed` names to `dst`. */
   row(dst: number, seed: number, y: number): void {
-    if (this.kind === 'pink') return this.pinkRow(dst, seed, y);
+    this.fill(dst, 0, seed, y, 1);
+  }
+
+  /** Writes rows `y` to `y + rows` of the field that `seed` names, `stride` bytes apart. */
+  fill(dst: number, stride: number, seed: number, y: number, rows: number): void {
     const k = this.engine.kernels;
-    if (this.reach === 0) return k.whiteRow(dst, this.width, hash(seed, y), 0);
-    const words = this.engine.words;
-    const list = this.list.at(0) >> 2;
-    for (let j = 0; j < this.ring; j++) words[list + j] = this.along(seed, y + j - this.reach);
-    k.bellRows(dst, this.list.at(0), this.width, this.weights.at(0), this.reach);
+    const { reach } = this;
+    if (this.kind === 'pink' || reach === 0) {
+      for (let i = 0; i < rows; i++) {
+        if (this.kind === 'pink') this.pinkRow(dst + i * stride, seed, y + i);
+        else k.whiteRow(dst + i * stride, this.width, hash(seed, y + i), 0);
+      }
+      return;
+    }
+    // What the ring holds is named, so that the order of calls cannot matter.
+    const { held } = this;
+    const goesOn = held.seed === seed && y - reach <= held.made && y - reach >= held.made - this.taps.length;
+    const made = goesOn ? held.made : y - reach;
+    const end = y + rows + reach;
+    const count = Math.max(0, end - made);
+    const at = this.seeds.at((count + 1) * 4);
+    const seeds = this.engine.ints(at, count);
+    for (let i = 0; i < count; i++) seeds[i] = hash(seed, made + i);
+    k.bellNoise(dst, stride, y, rows, this.width, this.ring.at(0), this.ringStride, made, at, this.weights.at(0), reach);
+    this.held = { seed, made: Math.max(made, end) };
   }
 
   /** Octaves of white noise, each held over squares twice as wide as the last, of equal variance, summed. */
@@ -98,22 +111,5 @@ export class NoiseField {
       for (let x = 0; x < width; x++) to[x] = from[Math.floor(x / size)]!;
       k.addRow(dst, b, width, 1 / Math.sqrt(OCTAVES));
     }
-  }
-
-  /** A row filtered along. What a slot of the ring holds is named, so that the order of calls cannot matter. */
-  private along(seed: number, y: number): number {
-    const k = this.engine.kernels;
-    const index = ((y % this.ring) + this.ring) % this.ring;
-    const at = this.rows.at(0) + index * this.stride;
-    const slot = this.holds[index]!;
-    if (slot.seed !== seed || slot.y !== y) {
-      slot.seed = seed;
-      slot.y = y;
-      // White noise begins on an even column.
-      const lead = (this.reach + 1) & ~1;
-      k.whiteRow(this.raw.at(0), this.width + lead + this.reach, hash(seed, y), -lead);
-      k.bellRow(at, this.raw.at(0) + lead * 4, this.width, this.weights.at(0), this.reach);
-    }
-    return at;
   }
 }

@@ -1,12 +1,15 @@
 import { WIDTH_TO_SIGMA } from '../../frame/blur';
 import { NoiseField } from '../../frame/noise';
-import { rowAt } from '../../frame/surface';
+import { floatStride, rowAt } from '../../frame/surface';
 import { hash } from '../../random/random';
 import { micrometres, share, thousandths, toggle } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 /** Granularity is read through a round aperture of this diameter in um (ISO 10505). */
 const APERTURE = 48;
+
+/** Rows whose noise is made at a time. */
+const TOGETHER = 4;
 
 const settings = {
   rms: thousandths({ name: 'Granularity', says: 'RMS density × 1000 through a 48 µm aperture, at mid-grey', default: 9, max: 40 }),
@@ -39,7 +42,6 @@ export const grain = trait({
     const { width } = units;
     const pixel = units.micrometresPerPixel;
     const fields = [0, 1, 2].map(() => own(new NoiseField(engine)));
-    const rows = [0, 1, 2].map(() => store());
     const ofSettings = perSettings((s: Values<typeof settings>) => {
       const sigma = (s.size * pixel) / WIDTH_TO_SIGMA;
       const white = s.rms / Math.sqrt(admittance(sigma, k.exp)) / pixel;
@@ -50,17 +52,22 @@ export const grain = trait({
       const [h, m, d] = [s.highlights * white, s.middles * white, s.shadows * white];
       return { shared, response: [h, -3 * h + 4 * m - d, 2 * h - 4 * m + 2 * d] as const };
     });
-    const noise = rows.map((row) => row.at(((width + 7) & ~7) * 4));
+    const stride = floatStride(width);
+    const noise = [0, 1, 2].map(() => store().at(TOGETHER * stride));
 
     return ({ surface, picture, settings: s }) => {
       const { shared, response } = ofSettings(s);
       const shown = s.frozen ? 0 : picture;
       const used = s.colour === 0 ? 1 : 3;
-      for (let y = surface.top; y < surface.bottom; y++) {
-        for (let field = 0; field < used; field++) fields[field]!.row(noise[field]!, hash(seed, shown, field), y);
-        const [r, g, b] = [rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y)];
-        if (used === 1) k.grainRowGrey(r, g, b, noise[0]!, width, ...response);
-        else k.grainRow(r, g, b, noise[0]!, noise[1]!, noise[2]!, width, s.colour, shared, ...response);
+      for (let top = surface.top; top < surface.bottom; top += TOGETHER) {
+        const count = Math.min(TOGETHER, surface.bottom - top);
+        for (let field = 0; field < used; field++) fields[field]!.fill(noise[field]!, stride, hash(seed, shown, field), top, count);
+        for (let i = 0; i < count; i++) {
+          const [r, g, b] = [rowAt(surface, 0, top + i), rowAt(surface, 1, top + i), rowAt(surface, 2, top + i)];
+          const at = i * stride;
+          if (used === 1) k.grainRowGrey(r, g, b, noise[0]! + at, width, ...response);
+          else k.grainRow(r, g, b, noise[0]! + at, noise[1]! + at, noise[2]! + at, width, s.colour, shared, ...response);
+        }
       }
     };
   },
