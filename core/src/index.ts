@@ -10,13 +10,15 @@ export { ACTS, type Act, type AnyTrait, type Domain, type Footprint, type Trait 
 export * from './look/look';
 export { checkLook, LookError, parseLook, pathText, type Problem } from './look/check';
 export { lookJsonSchema } from './look/json-schema';
+export { followable, refollow, rested } from './look/follows';
 export { switchCarrier, type Switched } from './look/switch-carrier';
 export { resolveLook, valuesOf } from './look/resolve';
 export { Plan, type ListedEvent, type PlanOptions, type Step } from './plan/plan';
 export { Kept } from './plan/kept';
+export { traceSetting } from './plan/trace';
 export { countPictures, sourcePicture } from './plan/cadence';
 export type { EventChanges, TraitEvent } from './events/events';
-export type { Key, Motion } from './motion/motion';
+export { keyed, type Key, type Motion } from './motion/motion';
 export { shippedLook, shippedLooks, type ShippedLook } from './looks';
 export * from './signals/signals';
 export { parseCube, cubeText, sampleTable, FormatError, type ColourTable } from './formats/cube';

@@ -1,13 +1,16 @@
-import { Fragment, useMemo } from 'react';
+import { Fragment, useMemo, useState } from 'react';
 import { Switch } from 'radix-ui';
 import { RotateCcw, Trash2 } from 'lucide-react';
-import { MID_GREY_SIGNAL, tintOf, tooColourful, traitById, type Colour, type NumberSetting, type Setting, type TraitUse, type Value } from '@tin-ghost/core';
+import { keyed, MID_GREY_SIGNAL, tintOf, tooColourful, traitById, type Colour, type NumberSetting, type Setting, type TraitUse, type Value } from '@tin-ghost/core';
 import { Button } from '../parts/button';
 import type { ScopeData, Source } from '../render/protocol';
 import { usePicture } from '../render/use-picture';
 import { CdlFiles } from './cdl-files';
 import { EventPanel } from './event-panel';
-import { changeSetting, changeUse, lookBefore, removeUse, traitUseAt, type UseAt } from './look-edits';
+import { changeMotion, changeSetting, changeUse, lookBefore, removeUse, traitUseAt, type UseAt } from './look-edits';
+import { withKey, type KeyValue } from './motion-edits';
+import { MotionPanel } from './motion-panel';
+import { MotionSign } from './motion-sign';
 import { NumberRow, partsOf, SettingRow } from './setting-row';
 import { changeLook, useBench } from './store';
 import { TintChart } from './tint-chart';
@@ -39,9 +42,26 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
   const trait = traitById(use.trait)!;
   const settings = Object.entries(trait.settings as Record<string, Setting>);
   const on = use.on !== false;
-  const set = (key: string, value: Value | undefined): void => changeLook(changeSetting(useBench.getState().look, at, key, value));
+  const frame = useBench((s) => s.frame);
+  const [moving, setMoving] = useState<string | null>(null);
+  const set = (key: string, value: Value | undefined): void => {
+    const now = useBench.getState();
+    const motion = traitUseAt(now.look, at)?.motions?.[key];
+    // What stands between keys is set by another key.
+    if (motion?.motion === 'keys' && value !== undefined)
+      return changeLook(changeMotion(now.look, at, key, { ...motion, keys: withKey(motion.keys, now.frame / source.rate, value as KeyValue) }));
+    changeLook(changeSetting(now.look, at, key, value));
+  };
   const carrier = look.lives[at.life]!.carrier;
   const valueOf = (key: string): Value => use.settings?.[key] ?? (trait.settings as Record<string, Setting>)[key]!.default;
+  /** What a row shows: between keys the value at the picture that is seen. */
+  const shownOf = (key: string): Value => {
+    const motion = use.motions?.[key];
+    if (motion?.motion !== 'keys') return valueOf(key);
+    const parts = typeof motion.keys[0]!.value === 'number' ? [0] : [0, 1, 2];
+    const now = parts.map((part) => Math.round(keyed(motion.keys, frame / source.rate, part, motion.loop) * 1e4) / 1e4);
+    return now.length === 1 ? now[0]! : (now as unknown as Colour);
+  };
   const setAll = (more: Record<string, Value>): void => {
     const now = useBench.getState().look;
     changeLook(changeUse(now, at, { settings: { ...traitUseAt(now, at)?.settings, ...more } }));
@@ -73,7 +93,14 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
         const { group } = partsOf(s.name);
         const begins = group !== null && (i === 0 || partsOf(settings[i - 1]![1].name).group !== group);
         const head = begins && <h3 className="label mt-2 !text-[11px]">{group}</h3>;
-        const row = <SettingRow setting={s} value={valueOf(key)} carrier={trait.family === 'colour' ? carrier : undefined} before={before} onChange={(v) => set(key, v)} />;
+        const moves = s.kind === 'number' || s.kind === 'colour';
+        const sign = moves && <MotionSign name={s.name} motion={use.motions?.[key]} open={moving === key} onToggle={() => setMoving(moving === key ? null : key)} />;
+        const row = (
+          <>
+            <SettingRow setting={s} value={shownOf(key)} carrier={trait.family === 'colour' ? carrier : undefined} before={before} sign={sign} onChange={(v) => set(key, v)} />
+            {moves && moving === key && <MotionPanel at={at} settingKey={key} setting={s} value={valueOf(key)} motion={use.motions?.[key]} source={source} />}
+          </>
+        );
         if (s.kind !== 'number' || !s.hueIn)
           return (
             <Fragment key={key}>
@@ -103,7 +130,7 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
         <Button onClick={() => changeLook(changeUse(look, at, { seed: ((use.seed ?? 0) + 1) % 1000 }))} title="The same wear, fallen differently">
           Another seed
         </Button>
-        <Button onClick={() => changeLook(changeUse(look, at, { settings: {}, strength: 1 }))} title="All settings back to their defaults">
+        <Button onClick={() => changeLook(changeUse(look, at, { settings: {}, strength: 1 }))} title="All settings back to their defaults; how they move stays">
           <RotateCcw size={14} /> Defaults
         </Button>
         <Button onClick={() => changeLook(removeUse(look, at), null)} aria-label={`Remove ${trait.name}`} title="Remove (Delete)">

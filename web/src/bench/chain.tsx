@@ -5,6 +5,7 @@ import { ACTS, carrierById, carriers, switchCarrier, traitById, type Act, type L
 import type { Source } from '../render/protocol';
 import { AddTrait } from './add-trait';
 import { actOf, changeUse, moveUse, sameUse, type UseAt } from './look-edits';
+import { MotionLine } from './motion-sign';
 import { changeLook, select, selectShot, undo, useBench } from './store';
 
 const ACT_NAMES: Record<Act, string> = { lens: 'Lens', stock: 'Stock', years: 'Years', machine: 'Machine', screen: 'Screen' };
@@ -161,6 +162,7 @@ function Tag({ at, act, look }: { at: UseAt; act: Act; look: Look }) {
   const on = use.on !== false;
   const strength = use.strength ?? 1;
   const name = use.name ?? trait.name;
+  const moves = Object.keys(use.motions ?? {}).length > 0;
   return (
     <button
       type="button"
@@ -170,7 +172,7 @@ function Tag({ at, act, look }: { at: UseAt; act: Act; look: Look }) {
       }}
       {...drag.listeners}
       aria-pressed={selected}
-      aria-label={`${name}, ${on ? `strength ${Math.round(strength * 100)} %` : 'off'}`}
+      aria-label={`${name}, ${on ? `strength ${Math.round(strength * 100)} %` : 'off'}${moves ? ', moves' : ''}`}
       onClick={() => select(at)}
       onDoubleClick={() => changeLook(changeUse(look, at, { on: !on }))}
       className={clsx(
@@ -185,6 +187,11 @@ function Tag({ at, act, look }: { at: UseAt; act: Act; look: Look }) {
         <span className={selected ? 'bg-oxide-ink' : 'bg-ink'} style={{ height: `${on ? strength * 100 : 0}%` }} />
       </span>
       {name}
+      {moves && (
+        <span className="ml-1.5" title="Something of it moves">
+          <MotionLine kind="wander" />
+        </span>
+      )}
     </button>
   );
 }

@@ -1,4 +1,4 @@
-import { ACTS, traitById, type Act, type Look, type TraitUse, type Value } from '@tin-ghost/core';
+import { ACTS, refollow, rested, traitById, type Act, type Look, type Motion, type TraitUse, type Value } from '@tin-ghost/core';
 
 /** Which use of a trait: its life and its place in that life. */
 export interface UseAt {
@@ -8,6 +8,20 @@ export interface UseAt {
 
 export const sameUse = (a: UseAt | null, b: UseAt | null): boolean => a?.life === b?.life && a?.index === b?.index;
 export const actOf = (use: TraitUse): Act => use.act ?? traitById(use.trait)!.act;
+
+/**
+ * A look one of whose lives has its traits in another order, with others among them: what follows a trait goes on following it.
+ * @param places of the traits before, each where it stands now; -1 for a new one
+ */
+function rearranged(look: Look, life: number, traits: readonly TraitUse[], places: readonly number[]): Look {
+  const after: Look = { ...look, lives: look.lives.map((l, i) => (i === life ? { ...l, traits } : l)) };
+  return refollow(look, after, (l, index) => {
+    if (l !== life) return { life: l, index };
+    const now = places.indexOf(index);
+    return now < 0 ? undefined : { life, index: now };
+  });
+}
+const numbers = (count: number): number[] => Array.from({ length: count }, (_, i) => i);
 
 const withTraits = (look: Look, life: number, change: (traits: readonly TraitUse[]) => TraitUse[]): Look => ({
   ...look,
@@ -26,14 +40,33 @@ export function changeSetting(look: Look, at: UseAt, key: string, value: Value |
   return changeUse(look, at, { settings: value === undefined ? rest : { ...rest, [key]: value } });
 }
 
-export const removeUse = (look: Look, at: UseAt): Look => withTraits(look, at.life, (traits) => traits.filter((_, i) => i !== at.index));
+/** Sets how a setting moves; undefined lets it rest, and with it what followed this trait for it alone. */
+export function changeMotion(look: Look, at: UseAt, key: string, motion: Motion | undefined): Look {
+  const { motions = {}, ...bare } = traitUseAt(look, at)!;
+  const { [key]: _before, ...rest } = motions;
+  const next = motion ? { ...motions, [key]: motion } : rest;
+  const use: TraitUse = Object.keys(next).length ? { ...bare, motions: next } : bare;
+  return rested(withTraits(look, at.life, (traits) => traits.map((held, i) => (i === at.index ? use : held))));
+}
+
+/** Takes a use away; what followed it comes to rest. */
+export function removeUse(look: Look, at: UseAt): Look {
+  const { traits } = look.lives[at.life]!;
+  const kept = numbers(traits.length).filter((i) => i !== at.index);
+  return rearranged(
+    look,
+    at.life,
+    kept.map((i) => traits[i]!),
+    kept,
+  );
+}
 
 /** Puts a trait at the end of an act. @returns the look and where the use stands in it */
 export function addUse(look: Look, life: number, trait: string, act: Act): { look: Look; at: UseAt } {
   const own = traitById(trait)!.act;
   const use: TraitUse = own === act ? { trait } : { trait, act };
   const traits = look.lives[life]!.traits;
-  return { look: withTraits(look, life, (held) => [...held, use]), at: { life, index: traits.length } };
+  return { look: rearranged(look, life, [...traits, use], [...numbers(traits.length), -1]), at: { life, index: traits.length } };
 }
 
 /** Seconds since it began at which an event that is tried is seen, and for which it lasts. */
@@ -53,10 +86,20 @@ export function moveUse(look: Look, from: UseAt, act: Act, before: UseAt | null)
   const use: TraitUse = traitById(moved.trait)!.act === act ? bare : { ...bare, act };
   const target = before ? traitUseAt(look, before) : undefined;
   const life = from.life;
-  const rest = look.lives[life]!.traits.filter((_, i) => i !== from.index);
-  const place = target ? rest.indexOf(target) : rest.length;
+  const { traits } = look.lives[life]!;
+  const rest = numbers(traits.length).filter((i) => i !== from.index);
+  const place = target ? rest.findIndex((i) => traits[i] === target) : rest.length;
   const index = place < 0 ? rest.length : place;
-  return { look: withTraits(look, life, () => [...rest.slice(0, index), use, ...rest.slice(index)]), at: { life, index } };
+  const order = [...rest.slice(0, index), from.index, ...rest.slice(index)];
+  return {
+    look: rearranged(
+      look,
+      life,
+      order.map((i) => (i === from.index ? use : traits[i]!)),
+      order,
+    ),
+    at: { life, index },
+  };
 }
 
 /**
@@ -70,7 +113,11 @@ export function insertColour(look: Look, uses: readonly TraitUse[]): { look: Loo
   const last = traits.findLastIndex(isColour);
   const firstStock = traits.findIndex((use) => actOf(use) === 'stock');
   const index = last >= 0 ? last + 1 : firstStock >= 0 ? firstStock : traits.length;
-  return { look: withTraits(base, 0, () => [...traits.slice(0, index), ...uses, ...traits.slice(index)]), at: { life: 0, index } };
+  const places = numbers(traits.length);
+  return {
+    look: rearranged(base, 0, [...traits.slice(0, index), ...uses, ...traits.slice(index)], [...places.slice(0, index), ...uses.map(() => -1), ...places.slice(index)]),
+    at: { life: 0, index },
+  };
 }
 
 /** The look as far as a point of the chain: what stands after it is off. */

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { tooColourful, type ChoiceSetting, type Colour, type ColourSetting, type Curve, type NumberSetting, type Setting, type ToggleSetting, type Value } from '@tin-ghost/core';
 import { NumberField } from '../parts/number-field';
 import { positionOf, settle, valueAt } from '../parts/scale';
@@ -8,6 +9,8 @@ import { onGesture } from './store';
 import { TableField } from './table-field';
 
 interface RowProps<S extends Setting, V extends Value> {
+  /** Stands at the end of the row of what may move. */
+  sign?: ReactNode;
   setting: S;
   value: V;
   /** The carrier it is meant for, whose colours have an end. */
@@ -19,16 +22,16 @@ interface RowProps<S extends Setting, V extends Value> {
 }
 
 /** One setting of a card, by its kind. */
-export function SettingRow({ setting, value, carrier, before, onChange }: RowProps<Setting, Value>) {
+export function SettingRow({ setting, value, carrier, before, sign, onChange }: RowProps<Setting, Value>) {
   switch (setting.kind) {
     case 'number':
-      return <NumberRow setting={setting} value={value as number} onChange={onChange} />;
+      return <NumberRow setting={setting} value={value as number} sign={sign} onChange={onChange} />;
     case 'toggle':
       return <ToggleRow setting={setting} value={value as boolean} onChange={onChange} />;
     case 'choice':
       return <ChoiceRow setting={setting} value={value as string} onChange={onChange} />;
     case 'colour':
-      return <ColourRow setting={setting} value={value as Colour} carrier={carrier} onChange={onChange} />;
+      return <ColourRow setting={setting} value={value as Colour} carrier={carrier} sign={sign} onChange={onChange} />;
     case 'curve':
       return <CurveEditor setting={setting} value={value as Curve} before={before} onChange={onChange} />;
     case 'table':
@@ -44,11 +47,11 @@ export function partsOf(name: string): { group: string | null; part: string } {
   return { group: name.slice(0, comma), part: part[0]!.toUpperCase() + part.slice(1) };
 }
 
-export function NumberRow({ setting, value, onChange }: RowProps<NumberSetting, number>) {
+export function NumberRow({ setting, value, sign, onChange }: RowProps<NumberSetting, number>) {
   const reset = (): void => onChange(undefined);
   return (
-    <div className="flex h-7 items-center gap-2" title={setting.says} data-setting={setting.name}>
-      <span className="w-[92px] shrink-0 truncate" onDoubleClick={reset}>
+    <div className="flex h-7 items-center gap-1.5" title={setting.says} data-setting={setting.name}>
+      <span className="w-[86px] shrink-0 truncate" onDoubleClick={reset}>
         {partsOf(setting.name).part}
       </span>
       <Slider
@@ -61,6 +64,7 @@ export function NumberRow({ setting, value, onChange }: RowProps<NumberSetting, 
         onReset={reset}
       />
       <NumberField setting={setting} value={value} label={setting.name} onChange={onChange} onGesture={onGesture} />
+      {sign}
     </div>
   );
 }
@@ -99,12 +103,14 @@ const toHex = (c: Colour): string =>
     .join('')}`;
 const fromHex = (hex: string): Colour => [1, 3, 5].map((i) => Number.parseInt(hex.slice(i, i + 2), 16) / 255) as unknown as Colour;
 
-function ColourRow({ setting, value, carrier, onChange }: RowProps<ColourSetting, Colour>) {
+function ColourRow({ setting, value, carrier, sign, onChange }: RowProps<ColourSetting, Colour>) {
   const warning = carrier && tooColourful(value, carrier);
   return (
-    <div onDoubleClick={() => onChange(undefined)}>
-      <label className="flex h-7 items-center gap-2" title={setting.says}>
-        <span className="w-[92px] shrink-0">{setting.name}</span>
+    <div>
+      <div className="flex h-7 items-center gap-2" title={setting.says} data-setting={setting.name}>
+        <span className="w-[92px] shrink-0" onDoubleClick={() => onChange(undefined)}>
+          {setting.name}
+        </span>
         <input
           type="color"
           aria-label={setting.name}
@@ -113,7 +119,8 @@ function ColourRow({ setting, value, carrier, onChange }: RowProps<ColourSetting
           className="h-6 w-12 rounded-sm border border-rule bg-well"
         />
         <HexField key={toHex(value)} name={setting.name} value={value} onChange={onChange} />
-      </label>
+        {sign}
+      </div>
       {warning && (
         <p role="status" className="mb-1 text-[13px] text-oxide">
           This is {warning}.

@@ -55,7 +55,7 @@ export function NumberField({ setting, value, label, onChange, onGesture }: Prop
   };
 
   return (
-    <span className="flex h-6 w-[92px] shrink-0 items-center rounded-sm border border-rule bg-well focus-within:border-oxide">
+    <span className="flex h-6 w-[84px] shrink-0 items-center rounded-sm border border-rule bg-well focus-within:border-oxide">
       <input
         aria-label={`${label}${setting.sign ? `, ${setting.sign}` : ''}`}
         inputMode="decimal"

@@ -67,7 +67,18 @@ export interface WantEvents {
   readonly frames: number;
 }
 
-export type Order = Want | WantMatch | WantFigures | WantCube | WantEvents;
+/** What a setting is at pictures of a shot. */
+export interface WantTrace {
+  readonly kind: 'trace';
+  readonly look: Look;
+  readonly rate: number;
+  readonly life: number;
+  readonly index: number;
+  readonly key: string;
+  readonly pictures: readonly number[];
+}
+
+export type Order = Want | WantMatch | WantFigures | WantCube | WantEvents | WantTrace;
 
 /** Values of a picture as scopes draw them: how many pixels stand at each place, held at 255. */
 export interface ScopeData {
@@ -103,6 +114,8 @@ export interface Results {
   match: Match;
   figures: Figures;
   events: readonly ListedEvent[];
+  /** A row for a number, three for a colour. */
+  trace: readonly Float32Array[];
   cube: { readonly text: string; readonly left: readonly string[] };
 }
 export type ResultOf<O extends Order> = Results[O['kind']];

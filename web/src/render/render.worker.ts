@@ -15,6 +15,7 @@ import {
   Scope,
   sourcePicture,
   tableIds,
+  traceSetting,
   type ColourTable,
   type Figures,
   type Look,
@@ -165,6 +166,8 @@ async function run(order: Order): Promise<Results[keyof Results]> {
       plan.dispose();
       return events;
     }
+    case 'trace':
+      return traceSetting(await ready, order.look, order.rate, order.life, order.index, order.key, order.pictures);
     case 'cube': {
       const { table, left } = bakeCube(await ready, order.look, order.points, await tablesFor(order.look, AS_SHOT));
       return { text: cubeText(table), left };
