@@ -12,11 +12,11 @@ export { checkLook, LookError, parseLook, pathText, type Problem } from './look/
 export { lookJsonSchema } from './look/json-schema';
 export { followable, refollow, rested } from './look/follows';
 export { switchCarrier, type Switched } from './look/switch-carrier';
-export { resolveLook, valuesOf } from './look/resolve';
+export { resolveLook, valuesOf, type ResolvedUse } from './look/resolve';
 export { Plan, type ListedEvent, type PlanOptions, type Step } from './plan/plan';
 export { Kept } from './plan/kept';
 export { traceSetting } from './plan/trace';
-export { countPictures, sourcePicture } from './plan/cadence';
+export { countPictures, heldPicture, sourcePicture } from './plan/cadence';
 export type { EventChanges, TraitEvent } from './events/events';
 export { keyed, type Key, type Motion } from './motion/motion';
 export { shippedLook, shippedLooks, type ShippedLook } from './looks';

@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
-import { Engine, type Look, type Part, type PlanOptions, type RawFrame } from '@tin-ghost/core';
+import { Engine, heldPicture, resolveLook, type Look, type Part, type PlanOptions, type RawFrame, type ResolvedUse } from '@tin-ghost/core';
 import { WorkError } from './errors';
 import type { Answer, Order, WorkerStart } from './render-worker';
 
@@ -30,10 +30,17 @@ export class RenderPool {
   private readonly waiting = new Map<number, Waiting>();
   private next = 0;
   private failed: Error | undefined;
+  private readonly uses: readonly ResolvedUse[];
+  /** The newest picture, which one that is held shows again. */
+  private newest: { readonly held: number; readonly planes: Promise<Uint8Array[]> } | undefined;
 
-  private constructor(start: WorkerStart, threads: number) {
+  private constructor(
+    private readonly plan: WorkerStart,
+    threads: number,
+  ) {
+    this.uses = resolveLook(plan.look);
     this.workers = Array.from({ length: threads }, () => {
-      const worker = new Worker(locate.resolve('@tin-ghost/media/render-worker'), { workerData: start });
+      const worker = new Worker(locate.resolve('@tin-ghost/media/render-worker'), { workerData: plan });
       const entry = { worker, load: 0 };
       worker.on('message', (answer: Answer) => {
         entry.load--;
@@ -56,8 +63,18 @@ export class RenderPool {
     return this.workers.length * 2;
   }
 
-  /** Wears a picture, made from those of the footage that share in it, on the least busy thread. Their memory is handed over. */
+  /**
+   * Wears a picture, made from those of the footage that share in it. Their memory is handed over. A picture that is held is not worn again: its planes
+   * are those of the one before, so whoever takes them only reads.
+   */
   render(n: number, frames: readonly RawFrame[], parts: readonly Part[]): Promise<Uint8Array[]> {
+    const held = heldPicture(this.plan.look, n, this.plan.options.rate, this.uses);
+    if (this.newest?.held !== held) this.newest = { held, planes: this.wear(n, frames, parts) };
+    return this.newest.planes;
+  }
+
+  /** On the least busy thread. */
+  private wear(n: number, frames: readonly RawFrame[], parts: readonly Part[]): Promise<Uint8Array[]> {
     if (this.failed) return Promise.reject(this.failed);
     const entry = this.workers.reduce((a, b) => (b.load < a.load ? b : a));
     entry.load++;

@@ -38,3 +38,25 @@ export function countPictures(look: Look, n: number, rate: number, uses: readonl
 
 /** The picture of the footage (counted at `rate`) that picture `n` of the result shows. */
 export const sourcePicture = (look: Look, n: number, rate: number): number => countPictures(look, n, rate).source;
+
+/** Whether a use shows something else on each picture that its screen shows, though the carrier's picture is held. */
+const countsOnScreen = ({ act, trait, strength, use }: ResolvedUse): boolean =>
+  act === 'screen' && strength > 0 && !(trait.still && !use.when && Object.keys(use.motions ?? {}).length === 0);
+
+/**
+ * The first picture of the file that is the same as picture `n` in every pixel, as all that is seen on it is held: `n` itself where no life holds
+ * its pictures, or something on a screen goes on meanwhile.
+ * @param n picture of the file @param rate the file's pictures a second
+ */
+export function heldPicture(look: Look, n: number, rate: number, uses: readonly ResolvedUse[] = resolveLook(look)): number {
+  const counted = look.lives.map((_, life) => uses.some((use) => use.life === life && countsOnScreen(use)));
+  const now = countPictures(look, n, rate, uses);
+  let first = n;
+  while (first > 0) {
+    const before = countPictures(look, first - 1, rate, uses);
+    if (before.source !== now.source) break;
+    if (before.lives.some((life, i) => life.picture !== now.lives[i]!.picture || (counted[i] && life.shown !== now.lives[i]!.shown))) break;
+    first--;
+  }
+  return first;
+}

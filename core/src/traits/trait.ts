@@ -119,6 +119,8 @@ export interface Trait<S extends Settings = Settings> {
   /** True where these settings leave every picture as it is. */
   readonly idle?: (settings: Values<S>) => boolean;
   readonly events?: EventSource<S>;
+  /** The same at every moment while its settings are: on a screen that shows a held picture, nothing of it changes. */
+  readonly still?: boolean;
   /** How active it is at a moment, for traits that follow it; about 1 when it is fully so, 0 on the mean for what swings. */
   readonly activity?: (moment: Liveliness<S>) => number;
   /** Holds pictures: which of the carrier's pictures a picture of the file shows. Such a trait changes no pixel. */

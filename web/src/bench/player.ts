@@ -1,4 +1,4 @@
-import type { Look } from '@tin-ghost/core';
+import { heldPicture, resolveLook, type Look, type ResolvedUse } from '@tin-ghost/core';
 import { preview } from '../render/preview';
 import type { Source, Worn } from '../render/protocol';
 
@@ -8,6 +8,10 @@ const MEMORY_BYTES = 320 * 1024 * 1024;
 const bytesOf = ({ worn, other }: Pair): number => worn.pixels.byteLength + (other?.pixels.byteLength ?? 0);
 /** Pictures kept ready ahead of the one shown. */
 const AHEAD = 10;
+/** Pictures by whose time the size is judged. */
+const JUDGED = 6;
+/** Share of the workers' time that may be spent on pictures; the rest is for decoding and for the page. */
+const SPENT = 0.7;
 /** A picture may come this late before it counts as a stall, in picture times. */
 const PATIENCE = 0.5;
 /** Time in which lateness does not count. */
@@ -48,6 +52,9 @@ export class Player {
   private stalls = 0;
   private shownAt: number[] = [];
   private generation = 0;
+  private uses: readonly ResolvedUse[];
+  /** Milliseconds that the newest pictures took at this size. */
+  private took: number[] = [];
   private startedAt = 0;
   private reportedAt = 0;
 
@@ -58,11 +65,14 @@ export class Player {
     private other: Other | null,
     private scope: boolean,
     private readonly events: { onFrame: (n: number, pair: Pair) => void; onReady: (frames: ReadonlySet<number>) => void; onReport: (report: PlayerReport) => void },
-  ) {}
+  ) {
+    this.uses = resolveLook(look);
+  }
 
   /** Another look or range; what was rendered for the old look is dropped. */
   change(look: Look, range: { from: number; to: number }, other: Other | null, scope: boolean): void {
     if (look !== this.look || other !== this.other || scope !== this.scope) this.drop();
+    if (look !== this.look) this.uses = resolveLook(look);
     this.look = look;
     this.range = range;
     this.other = other;
@@ -99,6 +109,7 @@ export class Player {
 
   private drop(): void {
     this.generation++;
+    this.took = [];
     this.ready.clear();
     this.asked.clear();
     this.bytes = 0;
@@ -115,6 +126,13 @@ export class Player {
     for (let i = 0; i < Math.min(AHEAD, this.range.to - this.range.from) && workers.load < workers.size * 2; i++) {
       const n = this.after(this.at, i);
       if (this.ready.has(n) || this.asked.has(n)) continue;
+      // A picture that is held is worn once; what it is compared with goes on.
+      const held = this.other ? n : Math.max(this.range.from, heldPicture(this.look, n, this.source.rate, this.uses));
+      if (held !== n && this.ready.has(held)) {
+        this.hold(n, this.ready.get(held)!, true);
+        continue;
+      }
+      if (held !== n && this.asked.has(held)) continue;
       this.asked.add(n);
       const { generation } = this;
       void this.pair(n).then(
@@ -139,9 +157,10 @@ export class Player {
     return { worn, other: second };
   }
 
-  private hold(n: number, pair: Pair): void {
+  private hold(n: number, pair: Pair, again = false): void {
     this.ready.set(n, pair);
     this.bytes += bytesOf(pair);
+    if (!again) this.took = [...this.took.slice(1 - JUDGED), pair.worn.milliseconds + pair.worn.counting + (pair.other?.milliseconds ?? 0)];
     // What lies farthest ahead in the loop is needed last.
     while (this.bytes > MEMORY_BYTES) {
       const far = [...this.ready.keys()].reduce((a, b) => (this.after(b, -this.at) > this.after(a, -this.at) ? b : a));
@@ -184,11 +203,33 @@ export class Player {
       this.reportedAt = now;
       this.events.onReport({ shown: this.shownAt.length, width: this.width });
     }
-    if (this.stalls > 8 && this.widthIndex < WIDTHS.length - 1 && this.source.width > WIDTHS[this.widthIndex + 1]!) {
-      this.widthIndex++;
+    if (this.stalls > 3 && this.smaller.length > 0) {
+      this.widthIndex = this.fitting();
       this.stalls = 0;
       this.drop();
       this.fill();
     }
+  }
+
+  /** Share of the pictures that are worn anew, the others being held. */
+  private get wornShare(): number {
+    const { from, to } = this.range;
+    const count = Math.min(JUDGED * 8, to - from);
+    const worn = Array.from({ length: count }, (_, i) => from + i).filter((n) => this.other || heldPicture(this.look, n, this.source.rate, this.uses) === n);
+    return Math.max(1, worn.length) / count;
+  }
+
+  /** Places of the smaller widths that there are for this shot. */
+  private get smaller(): number[] {
+    return WIDTHS.flatMap((width, i) => (i > this.widthIndex && this.source.width > width ? [i] : []));
+  }
+
+  /** The next width at which the workers should keep up, by what the newest pictures took at this one. */
+  private fitting(): number {
+    const now = this.width;
+    const sorted = [...this.took].sort((a, b) => a - b);
+    const typical = sorted[sorted.length >> 1] ?? Infinity;
+    const budget = ((1000 / this.source.rate) * preview().size * SPENT) / this.wornShare;
+    return this.smaller.find((i) => typical * (WIDTHS[i]! / now) ** 2 <= budget) ?? this.smaller.at(-1)!;
   }
 }

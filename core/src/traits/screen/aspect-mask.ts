@@ -10,6 +10,7 @@ const OPTIONS = { ...Object.fromEntries(Object.keys(SHAPES).map((s) => [s, s])),
 export const aspectMask = trait({
   id: 'aspect-mask',
   act: 'screen',
+  still: true,
   name: 'Aspect mask',
   says: 'Bars leave a picture of another shape.',
   domain: 'display',

@@ -46,6 +46,7 @@ function outside(x: number, y: number, halfWidth: number, halfHeight: number, co
 export const gateFrame = trait({
   id: 'gate-frame',
   act: 'screen',
+  still: true,
   media: ['film'],
   name: 'Gate frame',
   says: 'The aperture’s edge, and the film round the picture where the gate is opened.',

@@ -7,6 +7,7 @@ import { trait } from '../trait';
 export const projection = trait({
   id: 'projection',
   act: 'screen',
+  still: true,
   media: ['film'],
   name: 'Projection',
   says: 'Thrown on a screen: a hot spot, the cloth, light in the room.',
