@@ -20,8 +20,8 @@ export async function measure({ core }) {
   const app = await openApp(cluster.url);
   const { browser, close } = await openBrowser();
   try {
-    await referencesIn(app.api);
     const [reel] = await app.api('/reels');
+    await referencesIn(app.api, reel.id);
     const shot = reel.shots[0];
     const looks = [['three traits', three(core.LOOK_SCHEMA)], ...core.shippedLooks.filter(({ id }) => MEASURED_LOOKS.includes(id)).map(({ id, look }) => [id, look])];
     const lines = [];
@@ -79,9 +79,9 @@ async function playing(page) {
 }
 
 /** What comes in by itself at the first start must not be measured along. */
-async function referencesIn(api) {
+async function referencesIn(api, reel) {
   for (let i = 0; i < 600; i++) {
-    if ((await api('/references')).every((reference) => reference.medium.state === 'ready')) return;
+    if ((await api(`/references?reel=${reel}`)).every((reference) => reference.medium.state === 'ready')) return;
     await pause(500);
   }
   throw new Error('the references did not come in');

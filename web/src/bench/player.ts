@@ -14,6 +14,11 @@ const JUDGED = 6;
 const SPENT = 0.7;
 /** A picture may come this late before it counts as a stall, in picture times. */
 const PATIENCE = 0.5;
+/** So many late pictures, each made good by ten that are not, are too many. */
+const STALLS = 5;
+/** A smaller size is kept at least so long before a larger one is tried, and that only so many times. */
+const RISE_MS = 2500;
+const MOST_RISES = 2;
 /** Time in which lateness does not count. */
 const WARM_UP_MS = 1200;
 /** The rate is told no oftener than this. */
@@ -53,6 +58,9 @@ export class Player {
   private shownAt: number[] = [];
   private generation = 0;
   private uses: readonly ResolvedUse[];
+  private resizedAt = 0;
+  private rises = MOST_RISES;
+  private excused = false;
   /** Milliseconds that the newest pictures took at this size. */
   private took: number[] = [];
   private startedAt = 0;
@@ -86,6 +94,8 @@ export class Player {
     this.startedAt = this.clock;
     this.shownAt = [];
     this.stalls = 0;
+    this.rises = MOST_RISES;
+    this.excused = false;
     this.fill();
     requestAnimationFrame(this.tick);
   }
@@ -203,12 +213,36 @@ export class Player {
       this.reportedAt = now;
       this.events.onReport({ shown: this.shownAt.length, width: this.width });
     }
-    if (this.stalls > 3 && this.smaller.length > 0) {
-      this.widthIndex = this.fitting();
+    if (this.stalls > STALLS && this.smaller.length > 0) {
       this.stalls = 0;
-      this.drop();
-      this.fill();
+      // A machine may hesitate once though it keeps up.
+      if (this.keepsUp(this.widthIndex, 1) && !this.excused) this.excused = true;
+      else this.resize(this.smaller.find((i) => this.keepsUp(i, SPENT)) ?? this.smaller.at(-1)!, now);
+    } else if (this.widthIndex > 0 && this.rises > 0 && now - this.resizedAt > RISE_MS && this.keepsUp(this.widthIndex - 1, SPENT)) {
+      this.rises--;
+      this.resize(this.widthIndex - 1, now);
     }
+  }
+
+  private resize(index: number, now: number): void {
+    this.widthIndex = index;
+    this.resizedAt = now;
+    this.excused = false;
+    this.drop();
+    this.fill();
+  }
+
+  /** Whether the workers should keep up at a width, by what the newest pictures took at this one. @param share of their time that may be spent */
+  private keepsUp(index: number, share: number): boolean {
+    if (this.took.length < JUDGED) return false;
+    const typical = [...this.took].sort((a, b) => a - b)[JUDGED >> 1]!;
+    const budget = ((1000 / this.source.rate) * preview().size * share) / this.wornShare;
+    return typical * (Math.min(this.source.width, WIDTHS[index]!) / this.width) ** 2 <= budget;
+  }
+
+  /** Places of the smaller widths that there are for this shot. */
+  private get smaller(): number[] {
+    return WIDTHS.flatMap((width, i) => (i > this.widthIndex && this.source.width > width ? [i] : []));
   }
 
   /** Share of the pictures that are worn anew, the others being held. */
@@ -217,19 +251,5 @@ export class Player {
     const count = Math.min(JUDGED * 8, to - from);
     const worn = Array.from({ length: count }, (_, i) => from + i).filter((n) => this.other || heldPicture(this.look, n, this.source.rate, this.uses) === n);
     return Math.max(1, worn.length) / count;
-  }
-
-  /** Places of the smaller widths that there are for this shot. */
-  private get smaller(): number[] {
-    return WIDTHS.flatMap((width, i) => (i > this.widthIndex && this.source.width > width ? [i] : []));
-  }
-
-  /** The next width at which the workers should keep up, by what the newest pictures took at this one. */
-  private fitting(): number {
-    const now = this.width;
-    const sorted = [...this.took].sort((a, b) => a - b);
-    const typical = sorted[sorted.length >> 1] ?? Infinity;
-    const budget = ((1000 / this.source.rate) * preview().size * SPENT) / this.wornShare;
-    return this.smaller.find((i) => typical * (WIDTHS[i]! / now) ** 2 <= budget) ?? this.smaller.at(-1)!;
   }
 }
