@@ -42,7 +42,9 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
   const trait = traitById(use.trait)!;
   const settings = Object.entries(trait.settings as Record<string, Setting>);
   const on = use.on !== false;
-  const frame = useBench((s) => s.frame);
+  const keyedHere = Object.values(use.motions ?? {}).some((motion) => motion.motion === 'keys');
+  // The card follows the picture only where a value stands between keys.
+  const frame = useBench((s) => (keyedHere ? s.frame : 0));
   const [moving, setMoving] = useState<string | null>(null);
   const set = (key: string, value: Value | undefined): void => {
     const now = useBench.getState();

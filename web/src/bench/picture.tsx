@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import clsx from 'clsx';
+import { useShallow } from 'zustand/react/shallow';
 import { EMPTY_LOOK, preparedSize, type Look } from '@tin-ghost/core';
 import type { Medium, Reference } from '../api/client';
 import { PictureCanvas, paint } from '../render/canvas';
@@ -31,7 +32,14 @@ const EXTRA = '#1b1e1f';
 /** The picture: always live, fitted or at 1:1, worn or as shot, alone or held against another, still or playing. */
 export function Picture({ medium, source, reference, sound, onReport }: Props) {
   const look = useBench((s) => s.look);
-  const { frame, playing, loop, view, held, zoom, point, selected, framing } = useBench();
+  const { playing, loop, view, held, zoom, point, selected, framing } = useBench(
+    useShallow(({ playing, loop, view, held, zoom, point, selected, framing }) => ({ playing, loop, view, held, zoom, point, selected, framing })),
+  );
+  // While it plays pictures are painted past React; what stands here is where it began.
+  const still = useBench((s) => (s.playing ? -1 : s.frame));
+  const began = useRef(0);
+  const frame = still < 0 ? began.current : still;
+  began.current = frame;
   const scopes = useScopes((s) => s.open);
   const { mode, line } = useCompare();
   const shown = useMemo<Look>(() => {

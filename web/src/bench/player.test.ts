@@ -9,6 +9,7 @@ let frames: (() => void)[] = [];
 const WORKERS = 2;
 let jobs: { n: number; width: number; look: Look; ends: number; done: (worn: Worn) => void }[] = [];
 let free: number[] = [];
+let timers: { at: number; run: () => void }[] = [];
 /** Milliseconds of a picture 960 wide; smaller ones take their share of its pixels. */
 let cost = 10;
 let worn: { n: number; width: number; look: Look }[] = [];
@@ -34,13 +35,14 @@ beforeAll(async () => {
   jest.unstable_mockModule('../render/preview', () => ({ preview: () => workers }));
   ({ Player } = await import('./player'));
   jest.spyOn(performance, 'now').mockImplementation(() => now);
+  jest.spyOn(globalThis, 'setTimeout').mockImplementation(((call: () => void, wait = 0) => timers.push({ at: now + wait, run: call })) as never);
   globalThis.requestAnimationFrame = (tick) => frames.push(() => tick(now));
 });
 afterAll(() => {
   jest.restoreAllMocks();
 });
 beforeEach(() => {
-  [now, frames, jobs, worn, cost] = [0, [], [], [], 10];
+  [now, frames, jobs, worn, timers, cost] = [0, [], [], [], [], 10];
   free = new Array<number>(WORKERS).fill(0);
 });
 
@@ -70,6 +72,9 @@ async function run(milliseconds: number): Promise<void> {
     jobs = jobs.filter((job) => job.ends > now);
     for (const job of done) job.done(undefined as never);
     for (let i = 0; i < 4; i++) await Promise.resolve();
+    const due = timers.filter((timer) => timer.at <= now);
+    timers = timers.filter((timer) => timer.at > now);
+    for (const timer of due) timer.run();
     if (now % 16 !== 0) continue;
     const ticks = frames;
     frames = [];
@@ -113,6 +118,16 @@ test('a size that was lowered is raised again when pictures take less', async ()
   await run(9000);
   expect(seen.reports.at(-1)!.width).toBe(960);
   expect(seen.reports.at(-1)!.shown).toBeGreaterThanOrEqual(24);
+});
+
+test('stopped and started at once, it plays at its rate, not at twice that', async () => {
+  const { player: p, seen } = player(EMPTY_LOOK);
+  p.start(0);
+  await run(1000);
+  p.stop();
+  p.start(100);
+  await run(2000);
+  expect(seen.reports.at(-1)!.shown).toBeLessThanOrEqual(26);
 });
 
 test('one hesitation of the machine costs no size', async () => {

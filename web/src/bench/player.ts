@@ -21,6 +21,8 @@ const RISE_MS = 2500;
 const MOST_RISES = 2;
 /** Time in which lateness does not count. */
 const WARM_UP_MS = 1200;
+/** A picture may have to wait so long for the screen. */
+const SCREEN_MS = 16;
 /** The rate is told no oftener than this. */
 const REPORT_MS = 400;
 
@@ -60,6 +62,7 @@ export class Player {
   private uses: readonly ResolvedUse[];
   private resizedAt = 0;
   private rises = MOST_RISES;
+  private loop = 0;
   private excused = false;
   /** Milliseconds that the newest pictures took at this size. */
   private took: number[] = [];
@@ -97,7 +100,7 @@ export class Player {
     this.rises = MOST_RISES;
     this.excused = false;
     this.fill();
-    requestAnimationFrame(this.tick);
+    this.next(++this.loop);
   }
 
   stop(): void {
@@ -184,8 +187,17 @@ export class Player {
     return new Set(this.ready.keys());
   }
 
-  private readonly tick = (): void => {
-    if (!this.running) return;
+  /** Comes back when the next picture is due, and not sooner: each time the screen asks, the page is gone through. */
+  private next(loop: number): void {
+    const wait = this.clock - performance.now() - SCREEN_MS;
+    const ask = (): void => void requestAnimationFrame(() => this.tick(loop));
+    if (wait > SCREEN_MS / 2) setTimeout(ask, wait);
+    else ask();
+  }
+
+  private tick(loop: number): void {
+    // A later start has its own loop.
+    if (!this.running || loop !== this.loop) return;
     const now = performance.now();
     const period = 1000 / this.source.rate;
     if (now >= this.clock) {
@@ -204,8 +216,8 @@ export class Player {
       this.fill();
       this.judge(now);
     }
-    requestAnimationFrame(this.tick);
-  };
+    this.next(loop);
+  }
 
   private judge(now: number): void {
     while (this.shownAt.length && now - this.shownAt[0]! > 1000) this.shownAt.shift();

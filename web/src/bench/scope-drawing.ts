@@ -57,10 +57,11 @@ function sheetOf(name: ScopeName): Sheet {
 /** How many pixels at one place are drawn as dark as can be, in those that a place would hold if all were spread evenly. */
 const FULL = 24;
 
-/** How dark a place of so many pixels is drawn, 0..255: few are still seen, many do not drown the rest. */
-function darkness(pixels: number, places: number, strength: number): Uint8Array {
+/** How dark a place of so many pixels is drawn, as pixels of an ink by their count: few are still seen, many do not drown the rest. */
+function inked(ink: Ink, pixels: number, places: number, strength: number): Uint32Array {
   const scale = 215 / Math.log2(1 + (FULL * pixels) / places);
-  return Uint8Array.from({ length: 256 }, (_, n) => (n === 0 ? 0 : strength * Math.min(255, 40 + scale * Math.log2(1 + n))));
+  const colour = word(ink);
+  return Uint32Array.from({ length: 256 }, (_, n) => (n === 0 ? 0 : colour | (Math.floor(strength * Math.min(255, 40 + scale * Math.log2(1 + n))) << 24)));
 }
 
 const word = ([r, g, b]: Ink): number => (b << 16) | (g << 8) | r;
@@ -73,15 +74,15 @@ export class ScopeDrawing {
   draw(canvases: Readonly<Record<ScopeName, HTMLCanvasElement | null>>, now: ScopeData, reference: ScopeData | null, dark: 0 | 1): void {
     for (const sheet of Object.values(this.sheets)) sheet.pixels.fill(0);
     const { Waveform, Parade, Vector, Histogram } = this.sheets;
-    const ofWave = darkness(now.pixels, COLUMNS * LEVELS, 1);
-    wave(Waveform, now.waves[0]!, INKS.luma[dark], ofWave, 0);
-    CHANNELS.forEach((channel, i) => wave(Parade, now.waves[i + 1]!, INKS[channel][dark], ofWave, i * (COLUMNS + GAP)));
-    vector(Vector, now.vector, INKS.luma[dark], darkness(now.pixels, LEVELS * LEVELS, 1));
+    const ofWave = (ink: Ink): Uint32Array => inked(ink, now.pixels, COLUMNS * LEVELS, 1);
+    wave(Waveform, now.waves[0]!, ofWave(INKS.luma[dark]), 0);
+    CHANNELS.forEach((channel, i) => wave(Parade, now.waves[i + 1]!, ofWave(INKS[channel][dark]), i * (COLUMNS + GAP)));
+    vector(Vector, now.vector, inked(INKS.luma[dark], now.pixels, LEVELS * LEVELS, 1));
     if (reference) {
-      const behind = darkness(reference.pixels, COLUMNS * LEVELS, REFERENCE);
-      wave(Waveform, reference.waves[0]!, INKS.reference[dark], behind, 0);
-      CHANNELS.forEach((_, i) => wave(Parade, reference.waves[i + 1]!, INKS.reference[dark], behind, i * (COLUMNS + GAP)));
-      vector(Vector, reference.vector, INKS.reference[dark], darkness(reference.pixels, LEVELS * LEVELS, REFERENCE));
+      const behind = inked(INKS.reference[dark], reference.pixels, COLUMNS * LEVELS, REFERENCE);
+      wave(Waveform, reference.waves[0]!, behind, 0);
+      CHANNELS.forEach((_, i) => wave(Parade, reference.waves[i + 1]!, behind, i * (COLUMNS + GAP)));
+      vector(Vector, reference.vector, inked(INKS.reference[dark], reference.pixels, LEVELS * LEVELS, REFERENCE));
       hill(Histogram, reference.bins[0]!, INKS.reference[dark], 60);
     }
     hill(Histogram, now.bins[0]!, INKS.luma[dark], 60);
@@ -91,24 +92,24 @@ export class ScopeDrawing {
 }
 
 /** One place inked; what is darker there already stays. */
-function mark(pixels: Uint32Array, at: number, ink: number, alpha: number): void {
-  if (alpha > pixels[at]! >>> 24) pixels[at] = ink | (alpha << 24);
+function mark(pixels: Uint32Array, at: number, ink: number): void {
+  if (ink >>> 24 > pixels[at]! >>> 24) pixels[at] = ink;
 }
 
 /** A trace of columns of levels, the highest on top. */
-function wave({ pixels, image }: Sheet, data: Uint8Array, ink: Ink, shade: Uint8Array, from: number): void {
-  const colour = word(ink);
-  for (let c = 0; c < COLUMNS; c++) {
-    for (let level = 0, at = (LEVELS - 1) * image.width + from + c; level < LEVELS; level++, at -= image.width) {
-      const v = data[c * LEVELS + level]!;
-      if (v) mark(pixels, at, colour, shade[v]!);
+function wave({ pixels, image }: Sheet, data: Uint8Array, inks: Uint32Array, from: number): void {
+  // Row by row, as the image lies in memory.
+  for (let level = 0; level < LEVELS; level++) {
+    const row = (LEVELS - 1 - level) * image.width + from;
+    for (let c = 0, i = level; c < COLUMNS; c++, i += LEVELS) {
+      const v = data[i]!;
+      if (v) mark(pixels, row + c, inks[v]!);
     }
   }
 }
 
 /** Colour differences, the middle part of them, enlarged. */
-function vector({ pixels }: Sheet, data: Uint8Array, ink: Ink, shade: Uint8Array): void {
-  const colour = word(ink);
+function vector({ pixels }: Sheet, data: Uint8Array, inks: Uint32Array): void {
   const scale = 0.5 / REACH;
   const middle = LEVELS / 2;
   const place = Int32Array.from({ length: LEVELS }, (_, i) => Math.round(middle + (i + 0.5 - middle) * scale - 0.5));
@@ -117,13 +118,15 @@ function vector({ pixels }: Sheet, data: Uint8Array, ink: Ink, shade: Uint8Array
     if (row < 0 || row >= LEVELS) continue;
     for (let x = 0; x < LEVELS; x++) {
       const v = data[y * LEVELS + x]!;
+      if (!v) continue;
       const column = place[x]!;
-      if (!v || column < 0 || column >= LEVELS) continue;
-      mark(pixels, row * LEVELS + column, colour, shade[v]!);
+      if (column < 0 || column >= LEVELS) continue;
+      const ink = inks[v]!;
+      mark(pixels, row * LEVELS + column, ink);
       // Enlarged, some steps would leave a gap.
-      if (column + 1 < LEVELS) mark(pixels, row * LEVELS + column + 1, colour, shade[v]!);
-      if (row + 1 < LEVELS) mark(pixels, (row + 1) * LEVELS + column, colour, shade[v]!);
-      if (column + 1 < LEVELS && row + 1 < LEVELS) mark(pixels, (row + 1) * LEVELS + column + 1, colour, shade[v]!);
+      if (column + 1 < LEVELS) mark(pixels, row * LEVELS + column + 1, ink);
+      if (row + 1 < LEVELS) mark(pixels, (row + 1) * LEVELS + column, ink);
+      if (column + 1 < LEVELS && row + 1 < LEVELS) mark(pixels, (row + 1) * LEVELS + column + 1, ink);
     }
   }
 }
@@ -131,10 +134,10 @@ function vector({ pixels }: Sheet, data: Uint8Array, ink: Ink, shade: Uint8Array
 const heightOf = (v: number, height: number): number => Math.round(Math.sqrt(v) * (height - 2));
 
 function hill({ pixels, image }: Sheet, bins: Float32Array, ink: Ink, alpha: number): void {
-  const colour = word(ink);
+  const colour = word(ink) | (alpha << 24);
   for (let i = 0; i < BINS; i++) {
     const top = heightOf(bins[i]!, image.height);
-    for (let k = 0; k < top; k++) mark(pixels, (image.height - 1 - k) * image.width + i, colour, alpha);
+    for (let k = 0; k < top; k++) mark(pixels, (image.height - 1 - k) * image.width + i, colour);
   }
 }
 

@@ -1,4 +1,4 @@
-import { useMemo, useRef, type PointerEvent } from 'react';
+import { useMemo, useRef, type PointerEvent, type ReactNode, type RefObject } from 'react';
 import useSWR from 'swr';
 import { api, type Medium } from '../api/client';
 import type { Source } from '../render/protocol';
@@ -28,7 +28,6 @@ export function takenPart(frames: number, { preparation, frames: shown }: Pick<S
 
 /** Time under the chain: seconds, what is ready to play, the footage, the shape of its sound. Drag to move through it. */
 export function Strip({ medium, source }: { medium: Medium; source: Source }) {
-  const frame = useBench((s) => s.frame);
   const ready = useReadyFrames((s) => s.frames);
   const loop = useBench((s) => s.loop);
   const { data: peaks } = useSWR(medium.hasSound ? `/media/${medium.id}/peaks` : null, (path: string) => api<number[]>(path));
@@ -63,17 +62,7 @@ export function Strip({ medium, source }: { medium: Medium; source: Source }) {
         <div className="mt-[30px] flex h-9 items-center">Footage</div>
         {peaks && <div className="flex h-10 items-center">Sound</div>}
       </div>
-      <div
-        ref={lane}
-        className="absolute inset-y-0 right-3"
-        style={{ left: STRIP_MARGIN + 10 }}
-        role="slider"
-        tabIndex={0}
-        aria-label="Moment in the shot"
-        aria-valuemin={1}
-        aria-valuemax={source.frames}
-        aria-valuenow={frame + 1}
-      >
+      <Moment lane={lane} frames={source.frames}>
         {marks.map((s) => (
           <span key={s} className="mono absolute top-1 border-l border-ink pl-1 text-[11px] whitespace-nowrap leading-3 text-faint" style={{ left: `${(s / seconds) * 100}%` }}>
             {s} s
@@ -95,8 +84,31 @@ export function Strip({ medium, source }: { medium: Medium; source: Source }) {
             )}
           </div>
         </div>
-        <span className="pointer-events-none absolute inset-y-0 w-px bg-oxide" style={{ left: at(frame + 0.5) }} />
-      </div>
+      </Moment>
     </section>
+  );
+}
+
+/** The strip as a slider, with the line at the picture that is seen; what lies under the line stays as it is while that moves. */
+function Moment({ lane, frames, children }: { lane: RefObject<HTMLDivElement | null>; frames: number; children: ReactNode }) {
+  const frame = useBench((s) => s.frame);
+  return (
+    <div
+      ref={lane}
+      className="absolute inset-y-0 right-3"
+      style={{ left: STRIP_MARGIN + 10 }}
+      role="slider"
+      tabIndex={0}
+      aria-label="Moment in the shot"
+      aria-valuemin={1}
+      aria-valuemax={frames}
+      aria-valuenow={frame + 1}
+    >
+      {children}
+      {/* Moved as a layer of its own: nothing is painted anew. */}
+      <span className="pointer-events-none absolute inset-0 will-change-transform" style={{ transform: `translateX(${((frame + 0.5) / frames) * 100}%)` }}>
+        <span className="absolute inset-y-0 left-0 w-px bg-oxide" />
+      </span>
+    </div>
   );
 }

@@ -32,7 +32,8 @@ interface Props {
 }
 
 export function Transport({ source, report, sound, onSound }: Props) {
-  const { frame, playing, loop } = useBench();
+  const playing = useBench((s) => s.playing);
+  const loop = useBench((s) => s.loop);
   const scopes = useScopes((s) => s.open);
   const rate = Math.round(source.rate * 100) / 100;
   return (
@@ -46,12 +47,7 @@ export function Transport({ source, report, sound, onSound }: Props) {
       <Button kind="bare" aria-label="One picture on" title="One picture on (→)" onClick={() => stepFrame(source, 1)}>
         <StepForward size={17} />
       </Button>
-      <output className="mono text-[14px] font-medium" aria-label="Time">
-        {timecode(frame, source.rate)}
-      </output>
-      <span className="mono truncate text-faint">
-        picture {frame + 1} of {source.frames}
-      </span>
+      <Clock source={source} />
       <span className="flex-1" />
       <span className="mono truncate text-faint">{playing && report ? `${report.shown} of ${rate} a second at ${report.width} wide` : `${rate} a second`}</span>
       <Button aria-pressed={loop !== null} className={loop ? '!border-oxide text-oxide' : ''} title="Loop two seconds from here (L)" onClick={() => toggleLoop(source)}>
@@ -66,5 +62,20 @@ export function Transport({ source, report, sound, onSound }: Props) {
         </Button>
       )}
     </div>
+  );
+}
+
+/** Where the shot stands. Apart from the buttons, as it changes with every picture. */
+function Clock({ source }: { source: Source }) {
+  const frame = useBench((s) => s.frame);
+  return (
+    <>
+      <output className="mono text-[14px] font-medium" aria-label="Time">
+        {timecode(frame, source.rate)}
+      </output>
+      <span className="mono truncate text-faint">
+        picture {frame + 1} of {source.frames}
+      </span>
+    </>
   );
 }
