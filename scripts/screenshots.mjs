@@ -62,6 +62,19 @@ const VIEWS = {
     await pause(800);
     await keep({ look, preparation, revision: revision + 1 });
   },
+  async 'how-a-setting-moves'() {
+    const { id } = reel.shots[3];
+    const { look, preparation, revision } = await app.api(`/shots/${id}`);
+    const keep = (body) => app.api(`/shots/${id}/look`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+    await keep({ look: core.shippedLook('work-copy-16'), revision });
+    await page.goto(app.address + shot(3));
+    await pictureOf(page);
+    await press('Gate weave, strength 100 %, moves');
+    await page.locator('button[aria-label^="Motion of"][aria-label$="follow"]').click();
+    await page.waitForSelector('svg[role="application"] path');
+    await pause(800);
+    await keep({ look, preparation, revision: revision + 1 });
+  },
   async 'bench-at-1-to-1'() {
     await page.goto(app.address + shot(2));
     await pictureOf(page);

@@ -6,6 +6,10 @@ export const WIDTH_TO_SIGMA = 2.3548;
 
 /** Halving and doubling each widen a bell by this, in squared samples of the finer picture. */
 const WIDENED = 1.25;
+/** Discs are not run on a picture so reduced that less than this is left of their radius: their rim would go soft. */
+const LEAST_DISC = 5;
+/** Places in a pixel, each way, by which it is told how much of it a disc covers. */
+const SUBPIXELS = 8;
 /** Bells narrower than this (in pixels) are left out: their neighbours' weights are 0.02 and less. */
 const NOTHING = 0.2;
 
@@ -28,6 +32,21 @@ export function bellTaps(sigma: number, exp: (x: number) => number): Float32Arra
   return Float32Array.from(taps, (t) => t / sum);
 }
 
+/** Weights of an even disc, their sum 1: for each row from the middle on, those from the middle column on. */
+export function discTaps(radius: number): number[][] {
+  const reach = Math.ceil(Math.max(radius, 0) + 0.5) - 1;
+  const inside = (x: number, y: number): number => {
+    let count = 0;
+    for (let j = 0; j < SUBPIXELS; j++)
+      for (let i = 0; i < SUBPIXELS; i++) if ((x + (i + 0.5) / SUBPIXELS - 0.5) ** 2 + (y + (j + 0.5) / SUBPIXELS - 0.5) ** 2 <= radius * radius) count++;
+    return count;
+  };
+  const rows = Array.from({ length: reach + 1 }, (_, y) => Array.from({ length: reach + 1 }, (_, x) => inside(x, y)));
+  const sum = rows.reduce((all, row, y) => all + row.reduce((a, v, x) => a + v * (x ? 2 : 1), 0) * (y ? 2 : 1), 0);
+  if (sum === 0) return [[1]];
+  return rows.map((row) => row.slice(0, row.findLastIndex((v) => v > 0) + 1).map((v) => v / sum)).filter((row) => row.length > 0);
+}
+
 interface Level {
   readonly width: number;
   readonly height: number;
@@ -36,6 +55,9 @@ interface Level {
 
 /** Weights of the pixels of a picture of some size, 0 to 1, rows of `stride` bytes: where its address lies. */
 export type WeightsOf = (width: number, height: number, stride: number) => number;
+
+/** What a point becomes: a bell, whose size is its sigma, or an even disc, whose size is its radius. */
+export type Spread = 'bell' | 'disc';
 
 /** Writes row `y` to `dst`; asked for rows from the first to the last. */
 type RowMaker = (dst: number, y: number) => void;
@@ -71,10 +93,13 @@ export class Blur {
     for (const store of [this.pyramid, this.line, ...this.scratch]) store.release();
   }
 
-  /** dst = src blurred by a bell of `sigma` pixels across and down. `dst` may be `src`. @param stride that of a float plane of this size */
-  run(dst: number, src: number, stride: number, sigma: number): void {
+  /**
+   * dst = src blurred by a bell of `size` pixels (its sigma), or by a disc of that radius. `dst` may be `src`.
+   * @param stride that of a float plane of this size
+   */
+  run(dst: number, src: number, stride: number, size: number, spread: Spread = 'bell'): void {
     this.check(stride);
-    this.write(0, dst, this.blurred(0, src, sigma, 0));
+    this.write(0, dst, this.blurred(0, src, size, 0, spread));
   }
 
   /** As `run`, but each row of what comes is handed on, from the first to the last; it is good until the next. */
@@ -89,12 +114,12 @@ export class Blur {
   }
 
   /**
-   * As `run` by a bell whose width goes with the place: `near` where weights are 0, `far` where they are 1 (no narrower than `near`), between
+   * As `run` by a spread whose size goes with the place: `near` where weights are 0, `far` where they are 1 (no narrower than `near`), between
    * them a share of both.
    */
-  runVarying(dst: number, src: number, stride: number, near: number, far: number, weights: WeightsOf): void {
+  runVarying(dst: number, src: number, stride: number, near: number, far: number, weights: WeightsOf, spread: Spread = 'bell'): void {
     this.check(stride);
-    this.write(0, dst, this.varying(0, src, near, far, weights));
+    this.write(0, dst, this.varying(0, src, near, far, weights, spread));
   }
 
   private check(stride: number): void {
@@ -106,33 +131,35 @@ export class Blur {
     for (let y = 0; y < height; y++) make(dst + y * stride, y);
   }
 
-  /** What is left of a bell one level down, in samples there; undefined where it is too narrow for that, or the picture too small. */
-  private reduced(level: number, sigma: number): number | undefined {
-    const left = Math.sqrt(Math.max(0, sigma * sigma - 2 * WIDENED)) / 2;
-    return left >= NOTHING && level + 1 < this.levels.length ? left : undefined;
+  /** What is left of a spread one level down, in samples there; undefined where it is too narrow for that, or the picture too small. */
+  private reduced(level: number, size: number, spread: Spread): number | undefined {
+    if (level + 1 >= this.levels.length) return undefined;
+    // What halving and doubling do to a disc is to soften its rim about where it is.
+    const left = spread === 'disc' ? size / 2 : Math.sqrt(Math.max(0, size * size - 2 * WIDENED)) / 2;
+    return left >= (spread === 'disc' ? LEAST_DISC : NOTHING) ? left : undefined;
   }
 
   /** Rows of a plane at or below a level, blurred. @param slot of the scratch that is taken */
-  private blurred(level: number, src: number, sigma: number, slot: 0 | 1): RowMaker {
-    const left = this.reduced(level, sigma);
-    if (left === undefined) return this.bell(src, this.levels[level]!, sigma, slot);
+  private blurred(level: number, src: number, size: number, slot: 0 | 1, spread: Spread = 'bell'): RowMaker {
+    const left = this.reduced(level, size, spread);
+    if (left === undefined) return spread === 'disc' ? this.disc(src, this.levels[level]!, size, slot) : this.bell(src, this.levels[level]!, size, slot);
     const half = this.halve(level, src);
-    this.write(level + 1, half, this.blurred(level + 1, half, left, slot));
+    this.write(level + 1, half, this.blurred(level + 1, half, left, slot, spread));
     return this.double(level, half, slot);
   }
 
-  private varying(level: number, src: number, near: number, far: number, weights: WeightsOf): RowMaker {
+  private varying(level: number, src: number, near: number, far: number, weights: WeightsOf, spread: Spread): RowMaker {
     const { width, height, stride } = this.levels[level]!;
-    const [nearer, farther] = [this.reduced(level, near), this.reduced(level, far)];
+    const [nearer, farther] = [this.reduced(level, near, spread), this.reduced(level, far, spread)];
     if (nearer !== undefined && farther !== undefined) {
       // What both share is done once: while the narrower allows it, the whole runs on a reduced picture.
       const half = this.halve(level, src);
-      this.write(level + 1, half, this.varying(level + 1, half, nearer, farther, weights));
+      this.write(level + 1, half, this.varying(level + 1, half, nearer, farther, weights, spread));
       return this.double(level, half, 0);
     }
     const { mixToward } = this.engine.kernels;
     const w = weights(width, height, stride);
-    const [inner, outer] = [this.blurred(level, src, near, 0), this.blurred(level, src, far, 1)];
+    const [inner, outer] = [this.blurred(level, src, near, 0, spread), this.blurred(level, src, far, 1, spread)];
     const row = this.line.at(stride + 128);
     return (dst, y) => {
       // Both before either is written, as the source may be the target.
@@ -217,6 +244,35 @@ export class Blur {
       const rows = this.engine.words;
       for (let j = 0; j < taps.length; j++) rows[(list >> 2) + j] = rowOf(Math.max(0, Math.min(height - 1, y + j - reach)));
       k.bellRows(dst, list, width, weights, reach);
+    };
+  }
+
+  /** Rows of a plane spread over a disc: for each pair of rows as far from the middle one filter along. */
+  private disc(src: number, { width, height, stride }: Level, radius: number, slot: 0 | 1): RowMaker {
+    const k = this.engine.kernels;
+    const taps = discTaps(radius);
+    const down = taps.length - 1;
+    const pad = Math.max(...taps.map((row) => row.length)) - 1;
+    // Rows as they were are kept in a ring, so source and target may be one.
+    const ring = 2 * down + 2;
+    const [sums, lists] = [floatStride(width + 2 * pad + 16), floatStride(pad + 1)];
+    const sum = this.scratch[slot].at(2 * sums + stride + taps.length * lists + ring * stride);
+    const padded = sum + sums;
+    const along = padded + sums;
+    const weights = along + stride;
+    const rows = weights + taps.length * lists;
+    taps.forEach((row, i) => this.engine.floats(weights + i * lists, row.length).set(row));
+    const rowOf = (y: number): number => rows + (Math.max(0, Math.min(height - 1, y)) % ring) * stride;
+    let made = 0;
+    return (dst, y) => {
+      for (; made <= Math.min(height - 1, y + down); made++) k.copy(rowOf(made), src + made * stride, stride);
+      taps.forEach((row, i) => {
+        k.copy(sum, rowOf(y - i), stride);
+        if (i > 0) k.addRow(sum, rowOf(y + i), width, 1);
+        k.padRow(padded, sum, width, pad);
+        k.bellRow(i === 0 ? dst : along, padded + pad * 4, width, weights + i * lists, row.length - 1);
+        if (i > 0) k.addRow(dst, along, width, 1);
+      });
     };
   }
 }

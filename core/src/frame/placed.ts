@@ -2,6 +2,9 @@ import type { Engine, Store } from '../engine';
 import { cubicTaps, Resampler } from './resample';
 import type { Surface } from './surface';
 
+/** Excursions of more than this many times the RMS are rare: a picture is enlarged for these, the few beyond continue its edge. */
+export const OPENED_FOR = 2.5;
+
 /** Where a picture stands: shifts in pixels, a turn in radians about the middle, a size. */
 export interface Placement {
   readonly x: number;

@@ -277,3 +277,70 @@ describe('gate frame', () => {
     expect(holes.length).toBe(wanted);
   });
 });
+
+describe('softness as a disc, a vignette that blurs, a flicker that sways', () => {
+  /** Half the width at half the height of the picture of a point, in hundredths of the height, and what stands at shares of that from the middle; what is nearer than `from` pixels does not count. */
+  function pointOf(use: TraitUse, height: number, x = 0.5, y = 0.5, from = 0): { radius: number; at: (share: number) => number } {
+    const width = round((height * 4) / 3);
+    const [cx, cy] = [floor(width * x), floor(height * y)];
+    const [plane] = worn(
+      [use],
+      painted(width, height, (px, py) => (floor(px) === cx && floor(py) === cy ? 1 : 0)),
+    );
+    const lightAt = (dx: number): number => {
+      const i = floor(dx);
+      const of = (j: number): number => max(0, plane![cy * width + cx + j]!) ** 2.4;
+      return of(i) + (of(i + 1) - of(i)) * (dx - i);
+    };
+    const top = lightAt(from);
+    let r = from;
+    while (lightAt(r) > top / 2) r += 0.02;
+    return { radius: (100 * r) / height, at: (share) => lightAt(share * r) / top };
+  }
+
+  test.each([...LINES, 2160])('a disc is even up to its radius and nothing beyond, at %d lines', (height) => {
+    for (const radius of height > 1080 ? [0.5] : [0.8, 2.5]) {
+      const disc = pointOf({ trait: 'softness', settings: { radius, edges: 0, shape: 'disc' } }, height);
+      within(disc.radius, radius, 0.06);
+      within(disc.at(0.6), 1, 0.04);
+      expect(disc.at(1.4)).toBeLessThan(0.03);
+      // A bell of the same radius is neither.
+      const bell = pointOf({ trait: 'softness', settings: { radius, edges: 0 } }, height);
+      within(bell.radius, radius, 0.06);
+      expect(bell.at(0.6)).toBeLessThan(0.85);
+      expect(bell.at(1.4)).toBeGreaterThan(0.2);
+    }
+  });
+
+  test.each(LINES)('a vignette blurs the corners as far as is set and leaves the middle sharp, at %d lines', (height) => {
+    const use: TraitUse = { trait: 'vignette', settings: { amount: 0, blur: 1.2, reach: 0.6 } };
+    const width = round((height * 4) / 3);
+    const sharp = painted(width, height, (x, y) => (floor(x / 8) % 2 === floor(y / 8) % 2 ? 1 : 0));
+    const [plane] = worn([use], sharp);
+    const [clean] = worn([], sharp);
+    const middleAt = floor(height / 2) * width + floor(width / 2);
+    for (let i = -20; i < 20; i++) expect(abs(plane![middleAt + i]! - clean![middleAt + i]!)).toBeLessThan(5e-4);
+    // In the very corner the squares of 8 pixels are gone at this blur.
+    const rows = Array.from({ length: 12 }, (_, j) => Array.from({ length: 12 }, (_, i) => plane![j * width + i]!)).flat();
+    expect(max(...rows) - min(...rows)).toBeLessThan(0.35);
+    // What is spread of a point near the corner, beside what is left sharp of it, has the radius that is set.
+    const { radius } = pointOf({ trait: 'vignette', settings: { amount: 0, blur: 1.2, reach: 1, round: 1 } }, height, 0.97, 0.97, 1);
+    within(radius, 1.2, 0.1);
+  });
+
+  test.each(LINES)('a flicker sways the picture by its RMS, up and down alone, without a black edge, at %d lines', (height) => {
+    const width = round((height * 4) / 3);
+    const use: TraitUse = { trait: 'flicker', settings: { amount: 0, sway: 0.4 } };
+    const places = Array.from({ length: 60 }, (_, n) => middle(worn([use], spotted(width, height, width / 2, height / 2, height / 60), n)[1]!, width));
+    const of = (key: 'x' | 'y'): number => Math.sqrt(places.reduce((sum, p) => sum + (p[key] - (key === 'x' ? width : height) / 2) ** 2, 0) / places.length);
+    expect(of('x')).toBeLessThan(0.05);
+    // 60 draws tell an RMS to a tenth.
+    within((100 * of('y')) / height, 0.4, 0.25);
+    const [white] = worn(
+      [use],
+      painted(width, height, () => 1),
+      3,
+    );
+    expect(min(...[0, width - 1, (height - 1) * width].map((i) => white![i]!))).toBeGreaterThan(0.999);
+  });
+});

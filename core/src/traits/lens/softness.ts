@@ -1,11 +1,11 @@
-import { Blur, WIDTH_TO_SIGMA } from '../../frame/blur';
-import { percentOfHeight } from '../settings';
+import { Blur, WIDTH_TO_SIGMA, type Spread } from '../../frame/blur';
+import { choice, percentOfHeight } from '../settings';
 import { trait } from '../trait';
 
 /** Half the width of a bell at half its height, over its sigma. */
 const RADIUS_TO_SIGMA = WIDTH_TO_SIGMA / 2;
 
-/** Glass that does not draw sharply: a bell of light about every point, wider toward the corners. */
+/** Glass that does not draw sharply: a bell or a disc of light about every point, wider toward the corners. */
 export const softness = trait({
   id: 'softness',
   act: 'lens',
@@ -14,6 +14,7 @@ export const softness = trait({
   domain: 'linear',
   settings: {
     radius: percentOfHeight({ name: 'Radius', says: 'Half the width of a point’s image at half its height', default: 0.12, max: 5, step: 0.01 }),
+    shape: choice<Spread>({ name: 'Shape', says: 'What a point becomes', default: 'bell', options: { bell: 'bell: a poor lens', disc: 'disc: out of focus' } }),
     edges: percentOfHeight({ name: 'At the corners', says: 'How much wider a point’s image is in the corners', default: 0.15, max: 5, step: 0.01 }),
   },
   footprint: 'area',
@@ -37,11 +38,12 @@ export const softness = trait({
       return at;
     };
     return ({ surface, spare, settings: s, swap }) => {
-      const near = s.radius / RADIUS_TO_SIGMA;
-      const far = Math.sqrt(s.radius * s.radius + s.edges * s.edges) / RADIUS_TO_SIGMA;
+      const spread = s.shape as Spread;
+      const sizeOf = (radius: number): number => (spread === 'disc' ? radius : radius / RADIUS_TO_SIGMA);
+      const [near, far] = [sizeOf(s.radius), sizeOf(Math.sqrt(s.radius * s.radius + s.edges * s.edges))];
       for (let plane = 0; plane < 3; plane++) {
-        if (s.edges === 0) blur.run(spare[plane]!, surface.planes[plane]!, surface.stride, near);
-        else blur.runVarying(spare[plane]!, surface.planes[plane]!, surface.stride, near, far, weightsOf);
+        if (s.edges === 0) blur.run(spare[plane]!, surface.planes[plane]!, surface.stride, near, spread);
+        else blur.runVarying(spare[plane]!, surface.planes[plane]!, surface.stride, near, far, weightsOf, spread);
         swap(plane);
       }
     };

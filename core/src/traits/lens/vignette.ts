@@ -1,6 +1,6 @@
-import { gainsIn } from '../../frame/gain-rows';
+import { Blur, WIDTH_TO_SIGMA } from '../../frame/blur';
 import { rowAt } from '../../frame/surface';
-import { colour, share, stops } from '../settings';
+import { colour, percentOfHeight, share, stops } from '../settings';
 import { trait } from '../trait';
 
 /** A lens that lights its corners less. */
@@ -9,23 +9,43 @@ export const vignette = trait({
   act: 'lens',
   name: 'Vignette',
   says: 'The lens lights the corners less than the middle.',
-  domain: 'rgb',
+  domain: 'linear',
   settings: {
     amount: stops({ name: 'Amount', says: 'Stops that the corners lose', default: 0.8, max: 5 }),
     reach: share({ name: 'Reach', says: 'How far from the corners toward the middle it comes', default: 0.75, min: 0.05 }),
     colour: colour({ name: 'Colour', says: 'That the corners go to; black takes light alone', default: [0, 0, 0] }),
+    blur: percentOfHeight({ name: 'Blur', says: 'Half the width of a point’s image at half its height, in the corners', default: 0, max: 5, step: 0.01 }),
     round: share({ name: 'Roundness', says: '1 is a circle, 0 an ellipse of the shape of the picture', default: 0.6 }),
   },
-  footprint: 'point',
-  idle: (s) => s.amount === 0,
-  prepare({ engine, units, domain, store }) {
+  footprint: (s) => (s.blur > 0 ? 'area' : 'point'),
+  idle: (s) => s.amount === 0 && s.blur === 0,
+  prepare({ engine, units, store, own }) {
     const k = engine.kernels;
     const { width, height } = units;
     const [far, gains] = [store(), store()];
     // Both the circle and the ellipse go through the corners.
     const circle = Math.sqrt(width * width + height * height) / 2;
     const through = (side: number, round: number): number => round * circle + (1 - round) * (side / Math.SQRT2);
-    return ({ surface, settings: s }) => {
+    const blur = own(new Blur(engine, width, height));
+    const corners = store();
+    /** How far toward the corners each pixel lies. */
+    const weightsOf = (s: { reach: number; round: number }, columns: number, rows: number, stride: number): number => {
+      const at = corners.at(stride * rows);
+      const [across, down] = [through(width, s.round), through(height, s.round)];
+      for (let y = 0; y < rows; y++) {
+        const v = ((y + 0.5) / rows - 0.5) * (height / down);
+        k.ellipseRow(at + y * stride, columns, (0.5 / columns - 0.5) * (width / across), width / across / columns, v * v, s.reach);
+      }
+      return at;
+    };
+    return ({ surface, settings: s, spare, swap }) => {
+      if (s.blur > 0) {
+        for (let plane = 0; plane < 3; plane++) {
+          blur.runVarying(spare[plane]!, surface.planes[plane]!, surface.stride, 0, (2 * s.blur) / WIDTH_TO_SIGMA, (columns, rows, stride) => weightsOf(s, columns, rows, stride));
+          swap(plane);
+        }
+      }
+      if (s.amount === 0) return;
       const [row, gain] = [far.at(surface.stride), gains.at(surface.stride)];
       const lost = 1 - k.pow(2, -s.amount);
       const [across, down] = [through(width, s.round), through(height, s.round)];
@@ -33,15 +53,13 @@ export const vignette = trait({
         const v = (y + 0.5 - height / 2) / down;
         k.ellipseRow(row, width, (0.5 - width / 2) / across, 1 / across, v * v, s.reach);
         const shares = s.colour.map((c) => -lost * (1 - c * c));
-        let change: (row: number) => void = () => undefined;
         for (let plane = 0; plane < 3; plane++) {
           // What goes to a grey goes the same way in all three.
           if (plane === 0 || shares[plane] !== shares[plane - 1]) {
             k.copy(gain, row, width * 4);
             k.affineRow(gain, width, shares[plane]!, 1);
-            change = gainsIn(k, domain, gain, width);
           }
-          change(rowAt(surface, plane, y));
+          k.timesRow(rowAt(surface, plane, y), gain, width);
         }
       }
     };

@@ -1,8 +1,9 @@
 import { gainsIn } from '../../frame/gain-rows';
+import { OPENED_FOR, Placer } from '../../frame/placed';
 import { rowAt } from '../../frame/surface';
 import { wander } from '../../motion/wander';
 import { bell, hash } from '../../random/random';
-import { hertz, percent, share } from '../settings';
+import { hertz, percent, percentOfHeight, share } from '../settings';
 import { trait } from '../trait';
 
 /** A filament that dims loses blue first: powers of its light in red, green and blue, over what all lose. */
@@ -25,16 +26,20 @@ export const flicker = trait({
     rate: hertz({ name: 'Rate', says: 'Fastest of the swing; 0 is anew on each picture', default: 0, max: 30 }),
     warm: share({ name: 'Warm', says: 'How far the lamp goes redder as it dims', default: 0 }),
     uneven: share({ name: 'Uneven', says: 'How far the right side swings otherwise than the left', default: 0.2 }),
+    sway: percentOfHeight({ name: 'Sway', says: 'RMS by which the picture goes up and down with the swing, as where the shutter is late', default: 0, max: 2, step: 0.01 }),
   },
-  footprint: 'point',
-  idle: (s) => s.amount === 0,
+  footprint: (s) => (s.sway > 0 ? 'area' : 'point'),
+  idle: (s) => s.amount === 0 && s.sway === 0,
   activity: ({ engine, settings: s, seed, picture, seconds }) => unsteady(engine.kernels, seed, picture, seconds, s.rate, 0),
-  prepare({ engine, units, domain, seed, store }) {
+  prepare({ engine, units, domain, seed, store, own }) {
     const k = engine.kernels;
-    const { width } = units;
+    const { width, height } = units;
     const rows = store();
-    return ({ surface, picture, seconds, settings: s }) => {
+    const placer = own(new Placer(engine, width, height));
+    return (pass) => {
+      const { surface, picture, seconds, settings: s } = pass;
       const whole = unsteady(k, seed, picture, seconds, s.rate, 0);
+      if (s.sway > 0) placer.run(pass, { x: 0, y: s.sway * whole, turn: 0, zoom: 1 + (2 * OPENED_FOR * s.sway) / height });
       const side = s.uneven > 0 ? unsteady(k, seed, picture, seconds, s.rate, 1) : 0;
       // Each side is a mixture of unit variance of the common swing and, to the right, the other one.
       const right = Math.sqrt(1 - s.uneven * s.uneven) * whole + s.uneven * side;

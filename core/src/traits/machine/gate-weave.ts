@@ -1,11 +1,8 @@
-import { Placer } from '../../frame/placed';
+import { OPENED_FOR, Placer } from '../../frame/placed';
 import { wander } from '../../motion/wander';
 import { bell, hash } from '../../random/random';
 import { degrees, hertz, percentOfHeight } from '../settings';
 import { trait, type Values } from '../trait';
-
-/** Excursions of more than this many times the RMS are rare; the frame is opened for these, the few beyond continue the edge. */
-const OPENED_FOR = 2.5;
 
 const settings = {
   sideways: percentOfHeight({ name: 'Sideways', says: 'RMS drift to the side', default: 0.15, max: 5 }),
