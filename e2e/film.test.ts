@@ -1,8 +1,8 @@
 /** Events on the strip and carriers of the chain, by real clicks and keys, judged by pixels and by what the server keeps. */
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { ElementHandle, Page } from 'puppeteer-core';
-import { EMPTY_LOOK, type Look, type TraitUse } from '@tin-ghost/core';
-import { handsOn, stageUp, type Stage } from './hands';
+import type { Look, TraitUse } from '@tin-ghost/core';
+import { handsOn, openWorn, stageUp, type Stage } from './hands';
 import { pictureOf } from './stage.mjs';
 
 let stage: Stage;
@@ -15,19 +15,11 @@ afterAll(() => stage?.down());
 
 const { named, press, kept, fill } = handsOn(() => page);
 const shot = () => stage.demo.shots[1]!;
-const address = (): string => `${stage.app.address}/reels/${stage.demo.id}/shots/${shot().id}`;
 const lookNow = async (): Promise<Look> => (await stage.app.api(`/shots/${shot().id}`)).look;
 const useNow = async (i = 0): Promise<TraitUse> => (await lookNow()).lives[0]!.traits[i]!;
 const SECONDS = 6;
 
-async function opened(traits: TraitUse[]): Promise<void> {
-  const { revision } = await stage.app.api(`/shots/${shot().id}`);
-  const look: Look = { ...EMPTY_LOOK, lives: [{ carrier: 'super8', traits }] };
-  const body = JSON.stringify({ look, revision });
-  expect(await stage.app.api(`/shots/${shot().id}/look`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body })).toMatchObject({ revision: revision + 1 });
-  await page.goto(address());
-  await pictureOf(page);
-}
+const opened = (traits: TraitUse[]): Promise<void> => openWorn(stage, 1, 'super8', traits);
 
 const lane = (trait: string) => page.waitForSelector(`canvas[data-lane="${trait}"]`) as Promise<ElementHandle<HTMLCanvasElement>>;
 const eventsIn = (trait: string, count: number) => page.waitForSelector(`canvas[data-lane="${trait}"][data-events="${count}"][data-current]`);

@@ -4,7 +4,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import pg from 'pg';
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
-import { openApp, openBrowser, type App } from './stage.mjs';
+import { EMPTY_LOOK, type Look, type TraitUse } from '@tin-ghost/core';
+import { openApp, openBrowser, pictureOf, type App } from './stage.mjs';
 
 /** FNV-1a over bytes, as `pictureOf` reads a canvas. */
 export function hashOf(bytes: Uint8Array): string {
@@ -47,6 +48,17 @@ export async function stageUp(name: string): Promise<Stage> {
     await down();
     throw error;
   }
+}
+
+/** Opens the bench on a shot that wears traits on a carrier, once its picture stands. @param shot its place in the demo reel */
+export async function openWorn(stage: Stage, shot: number, carrier: string, traits: readonly TraitUse[]): Promise<void> {
+  const { id } = stage.demo.shots[shot]!;
+  const { revision } = await stage.app.api(`/shots/${id}`);
+  const look: Look = { ...EMPTY_LOOK, lives: [{ carrier, traits }] };
+  const kept = await stage.app.api(`/shots/${id}/look`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ look, revision }) });
+  if (kept.revision !== revision + 1) throw new Error(`the look was not taken: ${JSON.stringify(kept)}`);
+  await stage.page.goto(`${stage.app.address}/reels/${stage.demo.id}/shots/${id}`);
+  await pictureOf(stage.page);
 }
 
 /** Runs SQL on the server's own database. */

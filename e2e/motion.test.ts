@@ -1,8 +1,8 @@
 /** How settings move: drawn, set and followed on the card by real clicks and keys, judged by pixels and by what the server keeps. */
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { ElementHandle, Page } from 'puppeteer-core';
-import { EMPTY_LOOK, type Look, type Motion, type TraitUse } from '@tin-ghost/core';
-import { handsOn, stageUp, type Stage } from './hands';
+import type { Look, Motion, TraitUse } from '@tin-ghost/core';
+import { handsOn, openWorn, stageUp, type Stage } from './hands';
 import { pictureOf } from './stage.mjs';
 
 let stage: Stage;
@@ -18,14 +18,7 @@ const shot = () => stage.demo.shots[3]!;
 const usesNow = async (): Promise<readonly TraitUse[]> => ((await stage.app.api(`/shots/${shot().id}`)).look as Look).lives[0]!.traits;
 const motionNow = async (i: number, key: string): Promise<Motion | undefined> => (await usesNow())[i]!.motions?.[key];
 
-async function opened(traits: TraitUse[]): Promise<void> {
-  const { revision } = await stage.app.api(`/shots/${shot().id}`);
-  const look: Look = { ...EMPTY_LOOK, lives: [{ carrier: 'none', traits }] };
-  const body = JSON.stringify({ look, revision });
-  expect(await stage.app.api(`/shots/${shot().id}/look`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body })).toMatchObject({ revision: revision + 1 });
-  await page.goto(`${stage.app.address}/reels/${stage.demo.id}/shots/${shot().id}`);
-  await pictureOf(page);
-}
+const opened = (traits: TraitUse[]): Promise<void> => openWorn(stage, 3, 'none', traits);
 const choose = async (kind: string): Promise<void> => (await named(kind, 'radio')).click();
 const curve = () => page.waitForSelector('svg[role="application"]') as Promise<ElementHandle<SVGSVGElement>>;
 /** A place of the drawn curve, in shares of its width and height. */

@@ -1,6 +1,19 @@
 // Tables of one and of three dimensions.
 import { whole } from './lanes';
 
+/** The share `f` of the way from an entry to the one after it, for four at the byte offsets `i`. */
+// @ts-ignore: decorator
+@inline
+function between(table: usize, i: v128, f: v128): v128 {
+  // An entry and the one after it are loaded as a pair.
+  let a = v128.load64_zero(table + <usize>i32x4.extract_lane(i, 0));
+  a = v128.load64_lane(table + <usize>i32x4.extract_lane(i, 1), a, 1);
+  let b = v128.load64_zero(table + <usize>i32x4.extract_lane(i, 2));
+  b = v128.load64_lane(table + <usize>i32x4.extract_lane(i, 3), b, 1);
+  const near = v128.shuffle<f32>(a, b, 0, 2, 4, 6);
+  return f32x4.add(near, f32x4.mul(f32x4.sub(v128.shuffle<f32>(a, b, 1, 3, 5, 7), near), f));
+}
+
 /** v -> table[(v - low) * scale], between entries along a line, held at both ends. `table` holds `size` floats. */
 export function tableRow(p: usize, count: i32, table: usize, size: i32, low: f32, scale: f32): void {
   const zero = f32x4.splat(0);
@@ -13,13 +26,7 @@ export function tableRow(p: usize, count: i32, table: usize, size: i32, low: f32
     const low = f32x4.pmin(before, f32x4.floor(at));
     const f = f32x4.sub(at, low);
     const i = i32x4.shl(whole(low), 2);
-    // An entry and the one after it are loaded as a pair.
-    let a = v128.load64_zero(table + <usize>i32x4.extract_lane(i, 0));
-    a = v128.load64_lane(table + <usize>i32x4.extract_lane(i, 1), a, 1);
-    let b = v128.load64_zero(table + <usize>i32x4.extract_lane(i, 2));
-    b = v128.load64_lane(table + <usize>i32x4.extract_lane(i, 3), b, 1);
-    const near = v128.shuffle<f32>(a, b, 0, 2, 4, 6);
-    v128.store(p, f32x4.add(near, f32x4.mul(f32x4.sub(v128.shuffle<f32>(a, b, 1, 3, 5, 7), near), f)));
+    v128.store(p, between(table, i, f));
   }
 }
 
@@ -38,13 +45,7 @@ export function lightRow(p: usize, count: i32, table: usize): void {
     const v = f32x4.pmin(v128.load(LIGHT, 16), f32x4.pmax(v128.load(LIGHT), v128.load(p)));
     const i = i32x4.shl(i32x4.shr_u(v, 18), 2);
     const f = f32x4.sub(v128.or(i32x4.shl(v128.and(v, v128.load(LIGHT_BITS)), 5), v128.load(LIGHT, 32)), v128.load(LIGHT, 32));
-    // An entry and the one after it are loaded as a pair.
-    let a = v128.load64_zero(first + <usize>i32x4.extract_lane(i, 0));
-    a = v128.load64_lane(first + <usize>i32x4.extract_lane(i, 1), a, 1);
-    let b = v128.load64_zero(first + <usize>i32x4.extract_lane(i, 2));
-    b = v128.load64_lane(first + <usize>i32x4.extract_lane(i, 3), b, 1);
-    const near = v128.shuffle<f32>(a, b, 0, 2, 4, 6);
-    v128.store(p, f32x4.add(near, f32x4.mul(f32x4.sub(v128.shuffle<f32>(a, b, 1, 3, 5, 7), near), f)));
+    v128.store(p, between(first, i, f));
   }
 }
 

@@ -1,8 +1,9 @@
 import { Fragment, useMemo, useState } from 'react';
 import { Switch } from 'radix-ui';
 import { RotateCcw, Trash2 } from 'lucide-react';
-import { keyed, MID_GREY_SIGNAL, tintOf, tooColourful, traitById, type Colour, type NumberSetting, type Setting, type TraitUse, type Value } from '@tin-ghost/core';
+import { keyed, MID_GREY_SIGNAL, tintOf, tooColourful, traitById, type Colour, type Setting, type TraitUse, type Value } from '@tin-ghost/core';
 import { Button } from '../parts/button';
+import { plainNumber } from '../parts/plain-number';
 import type { ScopeData, Source } from '../render/protocol';
 import { usePicture } from '../render/use-picture';
 import { CdlFiles } from './cdl-files';
@@ -15,18 +16,7 @@ import { NumberRow, partsOf, SettingRow } from './setting-row';
 import { changeLook, useBench } from './store';
 import { TintChart } from './tint-chart';
 
-const STRENGTH: NumberSetting = {
-  kind: 'number',
-  unit: 'percent',
-  sign: '%',
-  name: 'Strength',
-  says: 'How much of the trait shows; at 0 the picture is left bit for bit as it was',
-  default: 100,
-  min: 0,
-  max: 100,
-  step: 1,
-  resolve: (v) => v,
-};
+const STRENGTH = plainNumber('Strength', 'How much of the trait shows; at 0 the picture is left bit for bit as it was', '%', { default: 100 });
 
 /** The card of the chosen trait, made from its declaration. */
 export function Card({ source }: { source: Source }) {

@@ -1,6 +1,7 @@
 import { RotateCcw, Trash2 } from 'lucide-react';
-import { traitById, type NumberSetting, type TraitUse } from '@tin-ghost/core';
+import { traitById, type TraitUse } from '@tin-ghost/core';
 import { Button } from '../parts/button';
+import { plainNumber } from '../parts/plain-number';
 import type { Source } from '../render/protocol';
 import { editEvent, isChanged, isMuted, muteEvent, pinEvent, restoreEvent, type EventEdit } from './event-edits';
 import type { UseAt } from './look-edits';
@@ -8,22 +9,9 @@ import { NumberRow } from './setting-row';
 import { changeLook, selectEvent, useBench } from './store';
 import { useEvents } from './use-events';
 
-const number = (name: string, says: string, sign: string, more: Partial<NumberSetting>): NumberSetting => ({
-  kind: 'number',
-  unit: 'share',
-  sign,
-  name,
-  says,
-  default: 0,
-  min: 0,
-  max: 100,
-  step: 1,
-  resolve: (v) => v,
-  ...more,
-});
-const SCALE = number('Force', 'Its strength against what was generated', '%', { default: 100, max: 200 });
-const ACROSS = number('Across', 'Its place from the left', '% W', { default: 50, step: 0.5 });
-const DOWN = number('Down', 'Its place from the top', '% H', { default: 50, step: 0.5 });
+const SCALE = plainNumber('Force', 'Its strength against what was generated', '%', { default: 100, max: 200 });
+const ACROSS = plainNumber('Across', 'Its place from the left', '% W', { default: 50, step: 0.5 });
+const DOWN = plainNumber('Down', 'Its place from the top', '% H', { default: 50, step: 0.5 });
 
 /** The chosen event of a trait, to be changed by hand; or, where none is chosen, how to choose or pin one. */
 export function EventPanel({ at, use, source }: { at: UseAt; use: TraitUse; source: Source }) {
@@ -52,7 +40,7 @@ export function EventPanel({ at, use, source }: { at: UseAt; use: TraitUse; sour
       {event && (
         <>
           <NumberRow
-            setting={number('At', 'Its moment in the shot', 's', { max: Math.round(seconds * 100) / 100, step: 0.01 })}
+            setting={plainNumber('At', 'Its moment in the shot', 's', { max: Math.round(seconds * 100) / 100, step: 0.01 })}
             value={Math.round(event.at * 1000) / 1000}
             onChange={(v) => edit({ at: v ?? event.at })}
           />

@@ -1,4 +1,4 @@
-import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Key, Value } from '@tin-ghost/core';
 import { decimalsOf, settle } from '../parts/scale';
 import { rangeOf, type KeyValue, type Moving } from './motion-edits';
@@ -31,11 +31,22 @@ export function MotionCurve({ name, setting, base, trace, frames, frame, rate, k
   const field = useRef<SVGSVGElement>(null);
   // While a key is dragged the drawing stands still under it.
   const [still, setStill] = useState<readonly [number, number] | null>(null);
-  const keyValues = keys.flatMap((k) => (typeof k.value === 'number' ? [k.value] : [...k.value]));
-  const [low, high] = still ?? rangeOf(setting, [...(trace?.rows.flatMap((row) => [...row]) ?? []), ...keyValues], base);
+  // Worked out when the curve changes, not with every picture that passes.
+  const range = useMemo(() => {
+    const keyValues = keys.flatMap((k) => (typeof k.value === 'number' ? [k.value] : [...k.value]));
+    return rangeOf(setting, [...(trace?.rows.flatMap((row) => [...row]) ?? []), ...keyValues], base);
+  }, [setting, trace, keys, base]);
+  const [low, high] = still ?? range;
   const last = Math.max(1, frames - 1);
   const x = (picture: number): number => (picture / last) * WIDTH;
   const y = (value: number): number => HEIGHT - ((value - low) / (high - low || 1)) * HEIGHT;
+  const lines = useMemo(
+    () =>
+      trace?.rows.map((row) =>
+        Array.from(row, (v, j) => `${j ? 'L' : 'M'}${((trace.pictures[j]! / last) * WIDTH).toFixed(2)} ${(HEIGHT - ((v - low) / (high - low || 1)) * HEIGHT).toFixed(2)}`).join(''),
+      ) ?? [],
+    [trace, last, low, high],
+  );
   const number = setting.kind === 'number' ? setting : null;
   const text = (v: number): string => v.toFixed(number ? decimalsOf(number.step) : 2);
 
@@ -106,14 +117,8 @@ export function MotionCurve({ name, setting, base, trace, frames, frame, rate, k
       onKeyDown={onKeyDown}
     >
       {number && <line x1="0" x2={WIDTH} y1={y(base as number)} y2={y(base as number)} stroke="var(--color-rule)" strokeDasharray="3 3" />}
-      {trace?.rows.map((row, i) => (
-        <path
-          key={i}
-          d={Array.from(row, (v, j) => `${j ? 'L' : 'M'}${x(trace.pictures[j]!).toFixed(2)} ${y(v).toFixed(2)}`).join('')}
-          fill="none"
-          stroke={trace.rows.length === 1 ? 'var(--color-ink)' : INKS[i]}
-          strokeWidth="1.2"
-        />
+      {lines.map((line, i) => (
+        <path key={i} d={line} fill="none" stroke={lines.length === 1 ? 'var(--color-ink)' : INKS[i]} strokeWidth="1.2" />
       ))}
       <line x1={x(frame)} x2={x(frame)} y1="0" y2={HEIGHT} stroke="var(--color-oxide)" strokeWidth="1" />
       {keys.map((key, i) => (

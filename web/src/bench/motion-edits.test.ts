@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { checkLook, EMPTY_LOOK, traitById, type Key, type Look, type Motion, type NumberSetting } from '@tin-ghost/core';
+import { checkLook, EMPTY_LOOK, LOOK_LIMITS, traitById, type Key, type Look, type Motion, type NumberSetting } from '@tin-ghost/core';
 import { addUse, changeMotion, insertColour, moveUse, removeUse, traitUseAt } from './look-edits';
 import { begun, changedKey, rangeOf, withKey, withoutKey } from './motion-edits';
 
@@ -14,6 +14,12 @@ describe('keys', () => {
     expect(withKey(keys, 2, 7)).toEqual([keys[0], { at: 2, value: 7 }, keys[1]]);
     expect(withKey(keys, 1.0004, 9)).toEqual([{ at: 1, value: 9, ease: 'hold' }, keys[1]]);
     expect(withKey(keys, -1, 9)[0]!.at).toBe(0);
+  });
+
+  test('no more are taken than a look may hold; those that stand may still be changed', () => {
+    const full = Array.from({ length: LOOK_LIMITS.keys }, (_, i): Key => ({ at: i, value: 0 }));
+    expect(withKey(full, 3.5, 1)).toEqual(full);
+    expect(withKey(full, 3, 1)[3]).toEqual({ at: 3, value: 1 });
   });
 
   test('one that is moved stays between its neighbours', () => {

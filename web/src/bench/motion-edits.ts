@@ -1,4 +1,4 @@
-import type { ColourSetting, Key, Motion, NumberSetting, Value } from '@tin-ghost/core';
+import { LOOK_LIMITS, type ColourSetting, type Key, type Motion, type NumberSetting, type Value } from '@tin-ghost/core';
 import { settle } from '../parts/scale';
 
 export type Moving = NumberSetting | ColourSetting;
@@ -28,11 +28,12 @@ export function begun(kind: Motion['motion'], setting: Moving, value: Value, sec
   }
 }
 
-/** Keys with one at a moment: a new one, or that which stands there given another value. */
+/** Keys with one at a moment: a new one, or that which stands there given another value. A look holds no more than so many; then a new one is not taken. */
 export function withKey(keys: readonly Key[], at: number, value: KeyValue): Key[] {
   const moment = milliseconds(Math.max(0, at));
   const there = keys.findIndex((key) => Math.abs(key.at - moment) <= SAME_MOMENT);
   if (there >= 0) return keys.map((key, i) => (i === there ? { ...key, value } : key));
+  if (keys.length >= LOOK_LIMITS.keys) return [...keys];
   return [...keys, { at: moment, value }].sort((a, b) => a.at - b.at);
 }
 

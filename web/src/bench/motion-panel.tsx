@@ -1,39 +1,29 @@
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import clsx from 'clsx';
 import { Trash2 } from 'lucide-react';
 import { followable, traitById, type Key, type Motion, type NumberSetting, type Value } from '@tin-ghost/core';
 import { Button } from '../parts/button';
+import { plainNumber } from '../parts/plain-number';
 import type { Source } from '../render/protocol';
 import { changeMotion, type UseAt } from './look-edits';
 import { MotionCurve } from './motion-curve';
 import { begun, changedKey, mostAmount, withKey, withoutKey, type KeyValue, type Moving } from './motion-edits';
 import { MOTION_NAMES, MotionLine } from './motion-sign';
-import { NumberRow } from './setting-row';
+import { ChoiceField, ColourRow, NumberRow } from './setting-row';
 import { changeLook, useBench } from './store';
 import { useTrace } from './use-trace';
 
 const KINDS = ['steady', 'wander', 'jump', 'keys', 'follow'] as const;
 const MOST_SPEEDS = 3;
+const NO_KEYS: readonly Key[] = [];
 const EASES = { smooth: 'smoothly', line: 'evenly', hold: 'at once' } as const;
 
-const number = (name: string, says: string, sign: string, more: Partial<NumberSetting>): NumberSetting => ({
-  kind: 'number',
-  unit: 'share',
-  sign,
-  name,
-  says,
-  default: 0,
-  min: 0,
-  max: 1,
-  step: 0.01,
-  resolve: (v) => v,
-  ...more,
-});
-const RATE = number('Rate', 'Fastest of it', 'Hz', { default: 1, min: 0.01, max: 24 });
-const JUMPS = number('Rate', 'Jumps a second; 0 is on each picture', 'Hz', { max: 60 });
-const LOOP = number('Loop', 'Begins again after so long; 0 never', 's', { max: 600 });
-const DELAY = number('Delay', 'It comes so much later', 's', { max: 10 });
-const DECAY = number('Decay', 'How long what happens is still felt', 's', { default: 0.3, max: 10 });
+const FINE = { step: 0.01 } as const;
+const RATE = plainNumber('Rate', 'Fastest of it', 'Hz', { ...FINE, default: 1, min: 0.01, max: 24 });
+const JUMPS = plainNumber('Rate', 'Jumps a second; 0 is on each picture', 'Hz', { ...FINE, max: 60 });
+const LOOP = plainNumber('Loop', 'Begins again after so long; 0 never', 's', { ...FINE, max: 600 });
+const DELAY = plainNumber('Delay', 'It comes so much later', 's', { ...FINE, max: 10 });
+const DECAY = plainNumber('Decay', 'How long what happens is still felt', 's', { ...FINE, default: 0.3, max: 10 });
 
 interface Props {
   at: UseAt;
@@ -50,11 +40,11 @@ export function MotionPanel({ at, settingKey, setting, value, motion, source }: 
   const frame = useBench((s) => s.frame);
   const [chosen, setChosen] = useState<number | null>(null);
   const trace = useTrace(source, look, at, settingKey);
-  const targets = followable(look, at.life, at.index, settingKey);
+  const targets = useMemo(() => followable(look, at.life, at.index, settingKey), [look, at, settingKey]);
   const set = (next: Motion | undefined): void => changeLook(changeMotion(useBench.getState().look, at, settingKey, next));
   const kind = motion?.motion ?? 'steady';
   const seconds = frame / source.rate;
-  const keys = motion?.motion === 'keys' ? motion.keys : [];
+  const keys = motion?.motion === 'keys' ? motion.keys : NO_KEYS;
   const choose = (next: (typeof KINDS)[number]): void => {
     setChosen(null);
     if (next !== kind) set(next === 'steady' ? undefined : begun(next, setting, value, seconds, targets[0]?.name));
@@ -114,7 +104,12 @@ export function MotionPanel({ at, settingKey, setting, value, motion, source }: 
         <>
           <NumberRow setting={amountOf(setting)} value={motion.amount} onChange={(v) => set({ ...motion, amount: v ?? 0 })} />
           <NumberRow setting={JUMPS} value={motion.rate ?? 0} onChange={(v) => set({ ...motion, rate: v || undefined })} />
-          <Pick label="Spread" value={motion.spread ?? 'bell'} options={{ bell: 'most near the middle', even: 'all as often' }} onChange={(spread) => set({ ...motion, spread })} />
+          <ChoiceField
+            label="Spread"
+            value={motion.spread ?? 'bell'}
+            options={{ bell: 'most near the middle', even: 'all as often' }}
+            onChange={(spread) => set({ ...motion, spread })}
+          />
         </>
       )}
       {motion?.motion === 'keys' && (
@@ -129,7 +124,7 @@ export function MotionPanel({ at, settingKey, setting, value, motion, source }: 
       )}
       {motion?.motion === 'follow' && (
         <>
-          <Pick
+          <ChoiceField
             label="Follows"
             value={motion.of}
             options={Object.fromEntries(targets.map(({ name, use }) => [name, `${use.name ?? traitById(use.trait)!.name}${name.includes(':') ? `, ${name.split(':')[1]}` : ''}`]))}
@@ -153,7 +148,10 @@ function keyedNow(trace: ReturnType<typeof useTrace>, frame: number, base: Value
 }
 
 const amountOf = (setting: Moving): NumberSetting =>
-  number('Amount', 'RMS by which it moves', setting.kind === 'number' ? setting.sign : '', { max: mostAmount(setting), step: setting.kind === 'number' ? setting.step : 0.01 });
+  plainNumber('Amount', 'RMS by which it moves', setting.kind === 'number' ? setting.sign : '', {
+    max: mostAmount(setting),
+    step: setting.kind === 'number' ? setting.step : 0.01,
+  });
 const gainOf = (setting: Moving): NumberSetting => ({ ...amountOf(setting), name: 'Gain', says: 'What is added where the other is fully at it', min: -mostAmount(setting) });
 
 function Speeds({ setting, motion, onChange }: { setting: Moving; motion: Extract<Motion, { motion: 'wander' }>; onChange: (next: Motion) => void }) {
@@ -197,15 +195,17 @@ function Keys({ setting, motion, chosen, onChange, onLoop, onHere }: KeysProps) 
       {key && (
         <>
           <NumberRow
-            setting={number('At', 'Moment of the key', 's', { max: 3600 })}
+            setting={plainNumber('At', 'Moment of the key', 's', { ...FINE, max: 3600 })}
             value={key.at}
             onChange={(v) => onChange(changedKey(motion.keys, chosen!, { at: v ?? key.at }))}
           />
           {setting.kind === 'number' && typeof key.value === 'number' && (
             <NumberRow setting={{ ...setting, name: 'Value' }} value={key.value} onChange={(v) => onChange(changedKey(motion.keys, chosen!, { value: v ?? setting.default }))} />
           )}
-          {setting.kind === 'colour' && typeof key.value !== 'number' && <KeyColour value={key.value} onChange={(v) => onChange(changedKey(motion.keys, chosen!, { value: v }))} />}
-          <Pick label="Goes on" value={key.ease ?? 'smooth'} options={EASES} onChange={(ease) => onChange(changedKey(motion.keys, chosen!, { ease }))} />
+          {setting.kind === 'colour' && typeof key.value !== 'number' && (
+            <ColourRow setting={{ ...setting, name: 'Value' }} value={key.value} onChange={(v) => onChange(changedKey(motion.keys, chosen!, { value: v ?? setting.default }))} />
+          )}
+          <ChoiceField label="Goes on" value={key.ease ?? 'smooth'} options={EASES} onChange={(ease) => onChange(changedKey(motion.keys, chosen!, { ease }))} />
         </>
       )}
       <NumberRow setting={LOOP} value={motion.loop ?? 0} onChange={(v) => onLoop(v || undefined)} />
@@ -218,41 +218,5 @@ function Keys({ setting, motion, chosen, onChange, onLoop, onHere }: KeysProps) 
         )}
       </div>
     </>
-  );
-}
-
-function KeyColour({ value, onChange }: { value: readonly [number, number, number]; onChange: (value: readonly [number, number, number]) => void }) {
-  const hex = `#${value
-    .map((v) =>
-      Math.round(v * 255)
-        .toString(16)
-        .padStart(2, '0'),
-    )
-    .join('')}`;
-  return (
-    <label className="flex h-7 items-center gap-2">
-      <span className="w-[92px] shrink-0">Value</span>
-      <input
-        type="color"
-        value={hex}
-        onChange={(e) => onChange([1, 3, 5].map((i) => Number.parseInt(e.currentTarget.value.slice(i, i + 2), 16) / 255) as unknown as readonly [number, number, number])}
-        className="h-6 w-12 rounded-sm border border-rule bg-well"
-      />
-    </label>
-  );
-}
-
-function Pick<T extends string>({ label, value, options, onChange }: { label: string; value: T; options: Readonly<Record<T, string>>; onChange: (value: T) => void }) {
-  return (
-    <label className="flex h-7 items-center gap-2">
-      <span className="w-[92px] shrink-0">{label}</span>
-      <select value={value} onChange={(e) => onChange(e.currentTarget.value as T)} className="min-w-0 flex-1 rounded-sm border border-rule bg-well px-1 py-0.5">
-        {(Object.entries(options) as [T, string][]).map(([id, name]) => (
-          <option key={id} value={id}>
-            {name}
-          </option>
-        ))}
-      </select>
-    </label>
   );
 }

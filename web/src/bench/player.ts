@@ -60,6 +60,7 @@ export class Player {
   private shownAt: number[] = [];
   private generation = 0;
   private uses: readonly ResolvedUse[];
+  private share: number | undefined;
   private resizedAt = 0;
   private rises = MOST_RISES;
   private loop = 0;
@@ -84,6 +85,7 @@ export class Player {
   change(look: Look, range: { from: number; to: number }, other: Other | null, scope: boolean): void {
     if (look !== this.look || other !== this.other || scope !== this.scope) this.drop();
     if (look !== this.look) this.uses = resolveLook(look);
+    this.share = undefined;
     this.look = look;
     this.range = range;
     this.other = other;
@@ -257,11 +259,14 @@ export class Player {
     return WIDTHS.flatMap((width, i) => (i > this.widthIndex && this.source.width > width ? [i] : []));
   }
 
-  /** Share of the pictures that are worn anew, the others being held. */
+  /** Share of the pictures that are worn anew, the others being held; counted once a look and range. */
   private get wornShare(): number {
-    const { from, to } = this.range;
-    const count = Math.min(JUDGED * 8, to - from);
-    const worn = Array.from({ length: count }, (_, i) => from + i).filter((n) => this.other || heldPicture(this.look, n, this.source.rate, this.uses) === n);
-    return Math.max(1, worn.length) / count;
+    if (this.share === undefined) {
+      const { from, to } = this.range;
+      const count = Math.min(JUDGED * 8, to - from);
+      const worn = Array.from({ length: count }, (_, i) => from + i).filter((n) => this.other || heldPicture(this.look, n, this.source.rate, this.uses) === n);
+      this.share = Math.max(1, worn.length) / count;
+    }
+    return this.share;
   }
 }

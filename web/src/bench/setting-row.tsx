@@ -8,6 +8,10 @@ import { CurveEditor } from './curve-editor';
 import { onGesture } from './store';
 import { TableField } from './table-field';
 
+/** A row of a card, and the name at its head. */
+const ROW = 'flex h-7 items-center gap-1.5';
+const NAME = 'w-[86px] shrink-0 truncate';
+
 interface RowProps<S extends Setting, V extends Value> {
   /** Stands at the end of the row of what may move. */
   sign?: ReactNode;
@@ -50,8 +54,8 @@ export function partsOf(name: string): { group: string | null; part: string } {
 export function NumberRow({ setting, value, sign, onChange }: RowProps<NumberSetting, number>) {
   const reset = (): void => onChange(undefined);
   return (
-    <div className="flex h-7 items-center gap-1.5" title={setting.says} data-setting={setting.name}>
-      <span className="w-[86px] shrink-0 truncate" onDoubleClick={reset}>
+    <div className={ROW} title={setting.says} data-setting={setting.name}>
+      <span className={NAME} onDoubleClick={reset}>
         {partsOf(setting.name).part}
       </span>
       <Slider
@@ -71,19 +75,32 @@ export function NumberRow({ setting, value, sign, onChange }: RowProps<NumberSet
 
 function ToggleRow({ setting, value, onChange }: RowProps<ToggleSetting, boolean>) {
   return (
-    <label className="flex h-7 items-center gap-2" title={setting.says}>
-      <span className="w-[92px] shrink-0">{setting.name}</span>
+    <label className={ROW} title={setting.says}>
+      <span className={NAME}>{setting.name}</span>
       <input type="checkbox" className="h-4 w-4 accent-oxide" checked={value} onChange={(e) => onChange(e.currentTarget.checked)} />
     </label>
   );
 }
 
 function ChoiceRow({ setting, value, onChange }: RowProps<ChoiceSetting, string>) {
+  return <ChoiceField label={setting.name} says={setting.says} value={value} options={setting.options} onChange={onChange} />;
+}
+
+interface ChoiceFieldProps<T extends string> {
+  label: string;
+  says?: string;
+  value: T;
+  options: Readonly<Record<T, string>>;
+  onChange: (value: T) => void;
+}
+
+/** A row on which one of several is chosen. */
+export function ChoiceField<T extends string>({ label, says, value, options, onChange }: ChoiceFieldProps<T>) {
   return (
-    <label className="flex h-7 items-center gap-2" title={setting.says}>
-      <span className="w-[92px] shrink-0">{setting.name}</span>
-      <select value={value} onChange={(e) => onChange(e.currentTarget.value)} className="min-w-0 flex-1 rounded-sm border border-rule bg-well px-1 py-0.5">
-        {Object.entries(setting.options).map(([id, name]) => (
+    <label className={ROW} title={says}>
+      <span className={NAME}>{label}</span>
+      <select value={value} onChange={(e) => onChange(e.currentTarget.value as T)} className="min-w-0 flex-1 rounded-sm border border-rule bg-well px-1 py-0.5">
+        {(Object.entries(options) as [T, string][]).map(([id, name]) => (
           <option key={id} value={id}>
             {name}
           </option>
@@ -103,12 +120,12 @@ const toHex = (c: Colour): string =>
     .join('')}`;
 const fromHex = (hex: string): Colour => [1, 3, 5].map((i) => Number.parseInt(hex.slice(i, i + 2), 16) / 255) as unknown as Colour;
 
-function ColourRow({ setting, value, carrier, sign, onChange }: RowProps<ColourSetting, Colour>) {
+export function ColourRow({ setting, value, carrier, sign, onChange }: RowProps<ColourSetting, Colour>) {
   const warning = carrier && tooColourful(value, carrier);
   return (
     <div>
-      <div className="flex h-7 items-center gap-2" title={setting.says} data-setting={setting.name}>
-        <span className="w-[92px] shrink-0" onDoubleClick={() => onChange(undefined)}>
+      <div className={ROW} title={setting.says} data-setting={setting.name}>
+        <span className={NAME} onDoubleClick={() => onChange(undefined)}>
           {setting.name}
         </span>
         <input

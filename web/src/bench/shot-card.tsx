@@ -18,6 +18,7 @@ import {
 import type { Medium } from '../api/client';
 import { Button } from '../parts/button';
 import { NumberField } from '../parts/number-field';
+import { plainNumber } from '../parts/plain-number';
 import type { Source } from '../render/protocol';
 import { changeFraming, keyed } from './framing';
 import { GUIDES, useGuides, type Guide } from './guides';
@@ -25,18 +26,8 @@ import { NumberRow } from './setting-row';
 import { changePreparation, onGesture, useBench } from './store';
 import { TableField } from './table-field';
 
-const number = (name: string, says: string, rest: number, min: number, max: number, step: number, sign = ''): NumberSetting => ({
-  kind: 'number',
-  unit: 'share',
-  sign,
-  name,
-  says,
-  default: rest,
-  min,
-  max,
-  step,
-  resolve: (v) => v,
-});
+const number = (name: string, says: string, rest: number, min: number, max: number, step: number, sign = ''): NumberSetting =>
+  plainNumber(name, says, sign, { default: rest, min, max, step });
 const SPEED = number('Speed', 'How fast the footage runs; 100 as it was shot', 100, 25, 400, 1, '%');
 const ACROSS = number('Across', 'Middle of the part that is shown', 50, -100, 200, 0.1, '% W');
 const DOWN = number('Down', 'Middle of the part that is shown', 50, -100, 200, 0.1, '% H');
