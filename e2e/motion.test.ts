@@ -81,7 +81,7 @@ test('a wander moves the picture from one moment to another, as far as its amoun
   await press('Exposure, strength 100 %');
   await press('Motion of Exposure: steady');
   await choose('Wander');
-  await fill('Amount, stops', '1');
+  await fill('Swing, stops', '1');
   await fill('Rate, Hz', '4');
   await kept();
   expect(await motionNow(0, 'stops')).toEqual({ motion: 'wander', speeds: [{ amount: 1, rate: 4 }] });

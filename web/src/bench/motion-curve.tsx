@@ -132,7 +132,7 @@ export function MotionCurve({ name, setting, base, trace, frames, frame, rate, k
           stroke={i === chosen ? 'var(--color-oxide)' : 'var(--color-ink)'}
         />
       ))}
-      <g className="mono" fontSize="8.5" fill="var(--color-faint)">
+      <g className="mono" fontSize="8.5" fill="var(--color-ink)" stroke="var(--color-well)" strokeWidth="3" paintOrder="stroke">
         <text x="3" y="10.5">
           {text(high)}
         </text>

@@ -148,7 +148,7 @@ function keyedNow(trace: ReturnType<typeof useTrace>, frame: number, base: Value
 }
 
 const amountOf = (setting: Moving): NumberSetting =>
-  plainNumber('Amount', 'RMS by which it moves', setting.kind === 'number' ? setting.sign : '', {
+  plainNumber('Swing', 'How far it moves: RMS, or the most where all are as often', setting.kind === 'number' ? setting.sign : '', {
     max: mostAmount(setting),
     step: setting.kind === 'number' ? setting.step : 0.01,
   });
