@@ -28,9 +28,12 @@ export const vignette = trait({
     const through = (side: number, round: number): number => round * circle + (1 - round) * (side / Math.SQRT2);
     const blur = own(new Blur(engine, width, height));
     const corners = store();
-    /** How far toward the corners each pixel lies. */
+    let weighed: { readonly of: object; readonly columns: number } | undefined;
+    /** How far toward the corners each pixel lies: the same for all planes, and until a setting changes. */
     const weightsOf = (s: { reach: number; round: number }, columns: number, rows: number, stride: number): number => {
       const at = corners.at(stride * rows);
+      if (weighed?.of === s && weighed.columns === columns) return at;
+      weighed = { of: s, columns };
       const [across, down] = [through(width, s.round), through(height, s.round)];
       for (let y = 0; y < rows; y++) {
         const v = ((y + 0.5) / rows - 0.5) * (height / down);
