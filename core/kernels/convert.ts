@@ -2,28 +2,35 @@
 //
 // Rows of float planes are padded to a multiple of 8 samples; rows of integer planes may be over-read
 // by 15 bytes and over-written by up to 8 samples, so every integer plane is followed by slack.
-import { whole } from './lanes';
+import { ROUND, WHOLE_BITS } from './lanes';
 
-/** Four integers of a plane as floats. `bytes` is 1 or 2. */
+/** Four integers of a plane. `bytes` is 1 or 2. */
+// @ts-ignore: decorator
+@inline
+function ints4(p: usize, bytes: usize): v128 {
+  if (bytes == 2) return v128.load_ext<u16>(p);
+  return i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(p)));
+}
+
+/** As `ints4`, as floats. */
 // @ts-ignore: decorator
 @inline
 function load4(p: usize, bytes: usize): v128 {
-  const wide = bytes == 1 ? i16x8.extend_low_i8x16_u(v128.load32_zero(p)) : v128.load64_zero(p);
-  return f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_u(wide));
+  return f32x4.convert_i32x4_s(ints4(p, bytes));
 }
 
-/** Rounds and clamps to 0..max. */
+/** What turns floats, scaled to codes, into codes: the bounds before `offset` is added, and the number whose addition adds it and rounds. */
 // @ts-ignore: decorator
 @inline
-function code(v: v128, max: v128): v128 {
-  return whole(f32x4.pmin(max, f32x4.pmax(f32x4.splat(0), v)));
+function code(v: v128, low: v128, high: v128, round: v128): v128 {
+  return v128.and(f32x4.add(f32x4.pmin(high, f32x4.pmax(low, v)), round), v128.load(WHOLE_BITS));
 }
 
-/** Eight floats, already scaled to codes, rounded to nearest, clamped to 0..max and stored. */
+/** Eight floats, already scaled to codes, rounded to nearest, clamped and stored. */
 // @ts-ignore: decorator
 @inline
-function store8(p: usize, a: v128, b: v128, max: v128, bytes: usize): void {
-  const words = i16x8.narrow_i32x4_u(code(a, max), code(b, max));
+function store8(p: usize, a: v128, b: v128, low: v128, high: v128, round: v128, bytes: usize): void {
+  const words = i16x8.narrow_i32x4_u(code(a, low, high, round), code(b, low, high, round));
   if (bytes == 1) v128.store64_lane(p, i8x16.narrow_i16x8_u(words, words), 0);
   else v128.store(p, words);
 }
@@ -36,9 +43,12 @@ function store8(p: usize, a: v128, b: v128, max: v128, bytes: usize): void {
 function codesOf(dst: usize, src: usize, count: i32, bytes: usize, scale: f32, offset: f32): void {
   const s = f32x4.splat(scale);
   const o = f32x4.splat(offset);
-  for (const end = dst + (<usize>count << 2); dst < end; dst += 16) {
-    v128.store(dst, f32x4.add(f32x4.mul(load4(src, bytes), s), o));
-    src += 4 * bytes;
+  for (const end = dst + (<usize>count << 2); dst < end; dst += 32) {
+    const words = bytes == 1 ? v128.load_ext<u8>(src) : v128.load(src);
+    const a = f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_u(words)), b = f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_u(words));
+    v128.store(dst, f32x4.add(f32x4.mul(a, s), o));
+    v128.store(dst, f32x4.add(f32x4.mul(b, s), o), 16);
+    src += 8 * bytes;
   }
 }
 
@@ -52,49 +62,26 @@ export function codesToFloat(dst: usize, src: usize, count: i32, bytes: i32, sca
 @inline
 function floatsOf(dst: usize, src: usize, count: i32, bytes: usize, scale: f32, offset: f32, max: f32): void {
   const s = f32x4.splat(scale);
-  const o = f32x4.splat(offset);
-  const top = f32x4.splat(max);
+  const low = f32x4.splat(-offset), high = f32x4.splat(max - offset), round = f32x4.splat(ROUND + offset);
   const end = src + (<usize>count << 2);
   if (bytes == 1) {
     for (; src + 32 < end; src += 64) {
-      const a = code(f32x4.add(f32x4.mul(v128.load(src), s), o), top), b = code(f32x4.add(f32x4.mul(v128.load(src, 16), s), o), top);
-      const c = code(f32x4.add(f32x4.mul(v128.load(src, 32), s), o), top), d = code(f32x4.add(f32x4.mul(v128.load(src, 48), s), o), top);
+      const a = code(f32x4.mul(v128.load(src), s), low, high, round), b = code(f32x4.mul(v128.load(src, 16), s), low, high, round);
+      const c = code(f32x4.mul(v128.load(src, 32), s), low, high, round), d = code(f32x4.mul(v128.load(src, 48), s), low, high, round);
       v128.store(dst, i8x16.narrow_i16x8_u(i16x8.narrow_i32x4_u(a, b), i16x8.narrow_i32x4_u(c, d)));
       dst += 16;
     }
   }
   for (; src < end; src += 32) {
-    store8(dst, f32x4.add(f32x4.mul(v128.load(src), s), o), f32x4.add(f32x4.mul(v128.load(src, 16), s), o), top, bytes);
+    store8(dst, f32x4.mul(v128.load(src), s), f32x4.mul(v128.load(src, 16), s), low, high, round, bytes);
     dst += 8 * bytes;
   }
 }
 
-/** round(v * scale + offset) clamped to 0..max, for `count` samples of one row. */
+/** round(v * scale + offset) clamped to 0..max, `offset` a whole number, for `count` samples of one row. */
 export function floatToCodes(dst: usize, src: usize, count: i32, bytes: i32, scale: f32, offset: f32, max: f32): void {
   if (bytes == 1) floatsOf(dst, src, count, 1, scale, offset, max);
   else floatsOf(dst, src, count, 2, scale, offset, max);
-}
-
-// @ts-ignore: decorator
-@inline
-function chromaOf(dst: usize, near: usize, far: usize, count: i32, bytes: usize, scale: f32, offset: f32): void {
-  const a = f32x4.splat(scale * 0.75);
-  const b = f32x4.splat(scale * 0.25);
-  const o = f32x4.splat(offset);
-  const end = dst + (<usize>count << 2);
-  for (let p = dst; p < end; p += 16) {
-    v128.store(p, f32x4.add(f32x4.add(f32x4.mul(load4(near, bytes), a), f32x4.mul(load4(far, bytes), b)), o));
-    near += 4 * bytes;
-    far += 4 * bytes;
-  }
-  // The sample after the last continues the edge, for the interpolation between columns.
-  store<f32>(end, load<f32>(end - 4));
-}
-
-/** One row of chroma between two rows of a subsampled plane: near * 3/4 + far * 1/4 (or near alone when they are equal). */
-export function chromaRow(dst: usize, near: usize, far: usize, count: i32, bytes: i32, scale: f32, offset: f32): void {
-  if (bytes == 1) chromaOf(dst, near, far, count, 1, scale, offset);
-  else chromaOf(dst, near, far, count, 2, scale, offset);
 }
 
 /** One pixel group's R'G'B' from luma and chroma (centred on 0). */
@@ -106,65 +93,137 @@ function storeRgb(r: usize, g: usize, b: usize, y: v128, u: v128, v: v128, rv: v
   v128.store(b, f32x4.add(y, f32x4.mul(u, bu)));
 }
 
+/** Two groups from luma of one byte and chroma in 16 bits. */
+// @ts-ignore: decorator
+@inline
+function store8Rgb(r: usize, g: usize, b: usize, luma: usize, u: v128, v: v128, s: v128, o: v128, rv: v128, gu: v128, gv: v128, bu: v128): void {
+  const y0 = f32x4.add(f32x4.mul(load4(luma, 1), s), o), y1 = f32x4.add(f32x4.mul(load4(luma + 4, 1), s), o);
+  storeRgb(r, g, b, y0, f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_s(u)), f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_s(v)), rv, gu, gv, bu);
+  storeRgb(r + 16, g + 16, b + 16, y1, f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_s(u)), f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_s(v)), rv, gu, gv, bu);
+}
+
+// Between two rows and two columns of subsampled chroma whole numbers do: three quarters of the near row and one of the far,
+// in quarters of a code; then, where columns are halved too, in eighths.
+
+/** Four samples of chroma between a near and a far row, in quarters of a code, less `middle` (as many quarters). */
+// @ts-ignore: decorator
+@inline
+function between(near: usize, far: usize, bytes: usize, middle: v128): v128 {
+  const n = ints4(near, bytes);
+  return i32x4.sub(i32x4.add(i32x4.add(n, i32x4.add(n, n)), ints4(far, bytes)), middle);
+}
+
+/** As `between` for eight samples of one byte, in 16 bits. */
+// @ts-ignore: decorator
+@inline
+function between8(near: usize, far: usize, middle: v128): v128 {
+  const n = v128.load_ext<u8>(near);
+  return i16x8.sub(i16x8.add(i16x8.add(n, i16x8.add(n, n)), v128.load_ext<u8>(far)), middle);
+}
+
 // @ts-ignore: decorator
 @inline
 function rgbOf(
-  r: usize, g: usize, b: usize, luma: usize, cb: usize, cr: usize, count: i32, bytes: usize,
-  scale: f32, offset: f32, rv: f32, gu: f32, gv: f32, bu: f32,
+  r: usize, g: usize, b: usize, luma: usize, cb: usize, cbFar: usize, cr: usize, crFar: usize, count: i32, bytes: usize,
+  scale: f32, offset: f32, middle: i32, rv: f32, gu: f32, gv: f32, bu: f32,
 ): void {
   const s = f32x4.splat(scale);
   const o = f32x4.splat(offset);
+  const m = i32x4.splat(4 * middle);
   const vr = f32x4.splat(rv), ug = f32x4.splat(gu), vg = f32x4.splat(gv), ub = f32x4.splat(bu);
   const end = <usize>count << 2;
+  let c: usize = 0;
   for (let at: usize = 0; at < end; at += 16) {
-    const y = f32x4.add(f32x4.mul(load4(luma, bytes), s), o);
-    luma += 4 * bytes;
-    storeRgb(r + at, g + at, b + at, y, v128.load(cb + at), v128.load(cr + at), vr, ug, vg, ub);
+    const u = f32x4.convert_i32x4_s(between(cb + c, cbFar + c, bytes, m)), v = f32x4.convert_i32x4_s(between(cr + c, crFar + c, bytes, m));
+    storeRgb(r + at, g + at, b + at, f32x4.add(f32x4.mul(load4(luma + c, bytes), s), o), u, v, vr, ug, vg, ub);
+    c += 4 * bytes;
   }
 }
 
-/** Luma codes and float chroma rows (centred on 0) of the same width to R'G'B'. */
+/**
+ * Luma codes and chroma codes of the same width to R'G'B'. Chroma lies a quarter of the way from the near row to the far one, which may
+ * be the same. @param middle code of no colour @param rv what a quarter of a code of Cr adds to red; `gu`, `gv` and `bu` alike
+ */
 export function yuvToRgbRow(
-  r: usize, g: usize, b: usize, luma: usize, cb: usize, cr: usize, count: i32, bytes: i32,
-  scale: f32, offset: f32, rv: f32, gu: f32, gv: f32, bu: f32,
+  r: usize, g: usize, b: usize, luma: usize, cb: usize, cbFar: usize, cr: usize, crFar: usize, count: i32, bytes: i32,
+  scale: f32, offset: f32, middle: i32, rv: f32, gu: f32, gv: f32, bu: f32,
 ): void {
-  if (bytes == 1) rgbOf(r, g, b, luma, cb, cr, count, 1, scale, offset, rv, gu, gv, bu);
-  else rgbOf(r, g, b, luma, cb, cr, count, 2, scale, offset, rv, gu, gv, bu);
+  if (bytes == 1) rgbOf(r, g, b, luma, cb, cbFar, cr, crFar, count, 1, scale, offset, middle, rv, gu, gv, bu);
+  else rgbOf(r, g, b, luma, cb, cbFar, cr, crFar, count, 2, scale, offset, middle, rv, gu, gv, bu);
 }
 
 // @ts-ignore: decorator
 @inline
 function rgbOfHalf(
-  r: usize, g: usize, b: usize, luma: usize, cb: usize, cr: usize, count: i32, bytes: usize,
-  scale: f32, offset: f32, rv: f32, gu: f32, gv: f32, bu: f32,
+  r: usize, g: usize, b: usize, luma: usize, cb: usize, cbFar: usize, cr: usize, crFar: usize, count: i32, bytes: usize,
+  scale: f32, offset: f32, middle: i32, rv: f32, gu: f32, gv: f32, bu: f32,
 ): void {
   const s = f32x4.splat(scale);
   const o = f32x4.splat(offset);
   const vr = f32x4.splat(rv), ug = f32x4.splat(gu), vg = f32x4.splat(gv), ub = f32x4.splat(bu);
-  const half = f32x4.splat(0.5);
   const end = <usize>count << 2;
-  for (let at: usize = 0; at < end; at += 32) {
-    const u = v128.load(cb), v = v128.load(cr);
-    const uu = f32x4.mul(f32x4.add(u, v128.load(cb, 4)), half), vv = f32x4.mul(f32x4.add(v, v128.load(cr, 4)), half);
-    cb += 16;
-    cr += 16;
+  // Samples of chroma gone through, in bytes.
+  let c: usize = 0;
+  let at: usize = 0;
+  if (bytes == 1) {
+    const m = i16x8.splat(<i16>(4 * middle));
+    let u = between8(cb, cbFar, m), v = between8(cr, crFar, m);
+    for (; at + 32 < end; at += 64) {
+      const nextU = between8(cb + c + 8, cbFar + c + 8, m), nextV = between8(cr + c + 8, crFar + c + 8, m);
+      const u0 = i16x8.add(u, u), u1 = i16x8.add(u, v128.shuffle<i16>(u, nextU, 1, 2, 3, 4, 5, 6, 7, 8));
+      const v0 = i16x8.add(v, v), v1 = i16x8.add(v, v128.shuffle<i16>(v, nextV, 1, 2, 3, 4, 5, 6, 7, 8));
+      const ul = v128.shuffle<i16>(u0, u1, 0, 8, 1, 9, 2, 10, 3, 11), vl = v128.shuffle<i16>(v0, v1, 0, 8, 1, 9, 2, 10, 3, 11);
+      store8Rgb(r + at, g + at, b + at, luma, ul, vl, s, o, vr, ug, vg, ub);
+      const uh = v128.shuffle<i16>(u0, u1, 4, 12, 5, 13, 6, 14, 7, 15), vh = v128.shuffle<i16>(v0, v1, 4, 12, 5, 13, 6, 14, 7, 15);
+      store8Rgb(r + at + 32, g + at + 32, b + at + 32, luma + 8, uh, vh, s, o, vr, ug, vg, ub);
+      luma += 16;
+      u = nextU;
+      v = nextV;
+      c += 8;
+    }
+  }
+  const m = i32x4.splat(4 * middle);
+  for (; at < end; at += 32) {
+    const u = between(cb + c, cbFar + c, bytes, m), v = between(cr + c, crFar + c, bytes, m);
+    const u0 = i32x4.add(u, u), u1 = i32x4.add(u, between(cb + c + bytes, cbFar + c + bytes, bytes, m));
+    const v0 = i32x4.add(v, v), v1 = i32x4.add(v, between(cr + c + bytes, crFar + c + bytes, bytes, m));
+    c += 4 * bytes;
     const y0 = f32x4.add(f32x4.mul(load4(luma, bytes), s), o), y1 = f32x4.add(f32x4.mul(load4(luma + 4 * bytes, bytes), s), o);
     luma += 8 * bytes;
-    storeRgb(r + at, g + at, b + at, y0, v128.shuffle<f32>(u, uu, 0, 4, 1, 5), v128.shuffle<f32>(v, vv, 0, 4, 1, 5), vr, ug, vg, ub);
-    storeRgb(r + at + 16, g + at + 16, b + at + 16, y1, v128.shuffle<f32>(u, uu, 2, 6, 3, 7), v128.shuffle<f32>(v, vv, 2, 6, 3, 7), vr, ug, vg, ub);
+    const ul = f32x4.convert_i32x4_s(v128.shuffle<i32>(u0, u1, 0, 4, 1, 5)), uh = f32x4.convert_i32x4_s(v128.shuffle<i32>(u0, u1, 2, 6, 3, 7));
+    const vl = f32x4.convert_i32x4_s(v128.shuffle<i32>(v0, v1, 0, 4, 1, 5)), vh = f32x4.convert_i32x4_s(v128.shuffle<i32>(v0, v1, 2, 6, 3, 7));
+    storeRgb(r + at, g + at, b + at, y0, ul, vl, vr, ug, vg, ub);
+    storeRgb(r + at + 16, g + at + 16, b + at + 16, y1, uh, vh, vr, ug, vg, ub);
   }
 }
 
+/** As `between` for one sample, in eighths. */
+// @ts-ignore: decorator
+@inline
+function betweenOne(near: usize, far: usize, bytes: i32, middle: i32): f32 {
+  const n: i32 = bytes == 1 ? load<u8>(near) : load<u16>(near);
+  const f: i32 = bytes == 1 ? load<u8>(far) : load<u16>(far);
+  return <f32>((3 * n + f - 4 * middle) << 1);
+}
+
 /**
- * As yuvToRgbRow from chroma rows of half the width (with one sample more): even columns stand on the chroma samples
- * (left-sited, BT.601 and H.264's default), odd ones halfway between two.
+ * As yuvToRgbRow from chroma rows of half the width: even columns stand on the chroma samples (left-sited, BT.601 and H.264's
+ * default), odd ones halfway between two, the last on its own. `rv` and its like are for an eighth of a code.
  */
 export function yuvHalfToRgbRow(
-  r: usize, g: usize, b: usize, luma: usize, cb: usize, cr: usize, count: i32, bytes: i32,
-  scale: f32, offset: f32, rv: f32, gu: f32, gv: f32, bu: f32,
+  r: usize, g: usize, b: usize, luma: usize, cb: usize, cbFar: usize, cr: usize, crFar: usize, count: i32, bytes: i32,
+  scale: f32, offset: f32, middle: i32, rv: f32, gu: f32, gv: f32, bu: f32,
 ): void {
-  if (bytes == 1) rgbOfHalf(r, g, b, luma, cb, cr, count, 1, scale, offset, rv, gu, gv, bu);
-  else rgbOfHalf(r, g, b, luma, cb, cr, count, 2, scale, offset, rv, gu, gv, bu);
+  if (bytes == 1) rgbOfHalf(r, g, b, luma, cb, cbFar, cr, crFar, count, 1, scale, offset, middle, rv, gu, gv, bu);
+  else rgbOfHalf(r, g, b, luma, cb, cbFar, cr, crFar, count, 2, scale, offset, middle, rv, gu, gv, bu);
+  if (count & 1) return;
+  // What was read as its neighbour to the right is of the next row.
+  const x = <usize>(count - 1), c = (x >> 1) * bytes;
+  const y = <f32>(bytes == 1 ? <i32>load<u8>(luma + x) : <i32>load<u16>(luma + 2 * x)) * scale + offset;
+  const u = betweenOne(cb + c, cbFar + c, bytes, middle), v = betweenOne(cr + c, crFar + c, bytes, middle);
+  store<f32>(r + 4 * x, y + v * rv);
+  store<f32>(g + 4 * x, y - u * gu - v * gv);
+  store<f32>(b + 4 * x, y + u * bu);
 }
 
 /** Chroma of one pixel group, laid on what stands there. */
@@ -184,17 +243,16 @@ function yuvOf(
   const wb = f32x4.splat(kb);
   const wg = f32x4.splat(1 - kr - kb);
   const s = f32x4.splat(scale);
-  const o = f32x4.splat(offset);
   const wu = f32x4.splat(weight / (2 * (1 - kb)));
   const wv = f32x4.splat(weight / (2 * (1 - kr)));
-  const top = f32x4.splat(max);
+  const low = f32x4.splat(-offset), high = f32x4.splat(max - offset), round = f32x4.splat(ROUND + offset);
   const end = <usize>count << 2;
   for (let at: usize = 0; at < end; at += 32) {
     const r0 = v128.load(r + at), g0 = v128.load(g + at), b0 = v128.load(b + at);
     const r1 = v128.load(r + at, 16), g1 = v128.load(g + at, 16), b1 = v128.load(b + at, 16);
     const y0 = f32x4.add(f32x4.add(f32x4.mul(r0, wr), f32x4.mul(g0, wg)), f32x4.mul(b0, wb));
     const y1 = f32x4.add(f32x4.add(f32x4.mul(r1, wr), f32x4.mul(g1, wg)), f32x4.mul(b1, wb));
-    store8(luma, f32x4.add(f32x4.mul(y0, s), o), f32x4.add(f32x4.mul(y1, s), o), top, bytes);
+    store8(luma, f32x4.mul(y0, s), f32x4.mul(y1, s), low, high, round, bytes);
     luma += 8 * bytes;
     lay(cb + at, f32x4.mul(f32x4.sub(b0, y0), wu), first);
     lay(cb + at + 16, f32x4.mul(f32x4.sub(b1, y1), wu), first);
@@ -237,13 +295,13 @@ export function chromaNarrow(dst: usize, src: usize, width: i32): void {
 
 /** R'G'B' floats (0..1) to interleaved 8-bit RGBA, opaque. Writes whole groups of four pixels. */
 export function rgbToRgba(dst: usize, r: usize, g: usize, b: usize, count: i32): void {
-  const top = f32x4.splat(255);
+  const none = f32x4.splat(0), top = f32x4.splat(255), round = f32x4.splat(ROUND);
   const opaque = i32x4.splat(0xff000000);
   const end = <usize>count << 2;
   for (let at: usize = 0; at < end; at += 16) {
-    const ir = code(f32x4.mul(v128.load(r + at), top), top);
-    const ig = code(f32x4.mul(v128.load(g + at), top), top);
-    const ib = code(f32x4.mul(v128.load(b + at), top), top);
+    const ir = code(f32x4.mul(v128.load(r + at), top), none, top, round);
+    const ig = code(f32x4.mul(v128.load(g + at), top), none, top, round);
+    const ib = code(f32x4.mul(v128.load(b + at), top), none, top, round);
     v128.store(dst + at, v128.or(v128.or(ir, i32x4.shl(ig, 8)), v128.or(i32x4.shl(ib, 16), opaque)));
   }
 }

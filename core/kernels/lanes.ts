@@ -61,8 +61,9 @@ export function log2x4(x: v128): v128 {
 }
 
 /** 2^23, whose addition leaves a whole number in the low bits, and the mask of those. */
+export const ROUND: f32 = 8388608;
 const WHOLE: usize = memory.data<f32>([8388608, 8388608, 8388608, 8388608], 16);
-const WHOLE_BITS: usize = memory.data<i32>([0x7fffff, 0x7fffff, 0x7fffff, 0x7fffff], 16);
+export const WHOLE_BITS: usize = memory.data<i32>([0x7fffff, 0x7fffff, 0x7fffff, 0x7fffff], 16);
 
 /** Four numbers from 0 up to 2^22 as integers, rounded to nearest (halves to even). */
 // @ts-ignore: decorator

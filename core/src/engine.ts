@@ -2,18 +2,21 @@
  * One WebAssembly instance of the kernels and the memory it works in. An engine belongs to one thread.
  */
 
-/** Luma codes and two rows of chroma to three rows of floats. */
+/** Luma codes and chroma codes of two rows to three rows of floats. */
 type YuvToRgb = (
   r: number,
   g: number,
   b: number,
   luma: number,
   cb: number,
+  cbFar: number,
   cr: number,
+  crFar: number,
   count: number,
   bytes: number,
   scale: number,
   offset: number,
+  middle: number,
   rv: number,
   gu: number,
   gv: number,
@@ -31,7 +34,6 @@ export interface Kernels {
   pow(x: number, y: number): number;
   codesToFloat(dst: number, src: number, count: number, bytes: number, scale: number, offset: number): void;
   floatToCodes(dst: number, src: number, count: number, bytes: number, scale: number, offset: number, max: number): void;
-  chromaRow(dst: number, near: number, far: number, count: number, bytes: number, scale: number, offset: number): void;
   yuvToRgbRow: YuvToRgb;
   yuvHalfToRgbRow: YuvToRgb;
   rgbToYuvRow(

@@ -23,11 +23,10 @@ const plan = Engine.create(module).then((engine) => new Plan(engine, look, optio
 parentPort!.on('message', (order: Order) => {
   void plan
     .then((ready) => {
-      const planes = ready.render(order.n, pictureBetween(order.frames, order.parts, options.preparation?.between === 'motion'));
-      parentPort!.postMessage(
-        { id: order.id, planes } satisfies Answer,
-        planes.map((p) => p.buffer as ArrayBuffer),
-      );
+      const frame = pictureBetween(order.frames, order.parts, options.preparation?.between === 'motion');
+      // The footage's picture is this thread's own and not needed after: the worn one may take its place.
+      const planes = ready.render(order.n, frame, undefined, frame.planes);
+      parentPort!.postMessage({ id: order.id, planes } satisfies Answer, [...new Set(planes.map((p) => p.buffer as ArrayBuffer))]);
     })
     .catch((error: unknown) => parentPort!.postMessage({ id: order.id, error: error instanceof Error ? error.message : String(error) } satisfies Answer));
 });

@@ -69,3 +69,68 @@ test('subsampled chroma is left-sited: a colour ramp keeps its place', () => {
     for (let x = 4; x < width - 4; x++) expect(Math.abs(back[0]![3 * width + x]! - ramp[x]!)).toBeLessThanOrEqual(1);
   }
 });
+
+const halved = [8, 10, 16].flatMap((bits) =>
+  (
+    [
+      [1, 1],
+      [1, 0],
+      [0, 1],
+    ] as const
+  ).flatMap(([subX, subY]) =>
+    (
+      [
+        [24, 10],
+        [33, 9],
+        [7, 5],
+        [48, 4],
+        [2, 2],
+        [1, 3],
+      ] as const
+    ).map(([width, height]) => ({ bits, subX, subY, width, height })),
+  ),
+);
+
+test.each(halved)('chroma halved $subX across and $subY down is read between its samples: $bits bits, $width x $height', ({ bits, subX, subY, width, height }) => {
+  const encoding: Encoding = { layout: 'yuv', bits, subX, subY, matrix: 'bt709', range: 'limited' };
+  const frame = randomFrame(width, height, encoding);
+  const out = through(frame, RGB16).map((p) => new Uint16Array(p.buffer));
+  const codes = frame.planes.map((p) => (bits > 8 ? new Uint16Array(p.slice().buffer) : p));
+  const s = codeSpans(encoding);
+  const { kr, kb } = LUMA_WEIGHTS.bt709;
+  const [columns, rows] = [subX ? (width + 1) >> 1 : width, subY ? (height + 1) >> 1 : height];
+  const held = (v: number, count: number): number => Math.max(0, Math.min(count - 1, v));
+  /** Chroma at a place on its own grid, between its four neighbours. */
+  const chroma = (plane: number, x: number, y: number): number => {
+    const [left, top] = [Math.floor(x), Math.floor(y)];
+    const at = (column: number, row: number): number => codes[plane]![held(row, rows) * columns + held(column, columns)]!;
+    const across = (row: number): number => (1 - x + left) * at(left, row) + (x - left) * at(left + 1, row);
+    return ((1 - y + top) * across(top) + (y - top) * across(top + 1) - s.middle) / s.chroma;
+  };
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      // Halved across, chroma stands on the even columns; halved down, between rows (H.264's default).
+      const [cx, cy] = [subX ? x / 2 : x, subY ? (y - 0.5) / 2 : y];
+      const luma = (codes[0]![y * width + x]! - s.black) / s.luma;
+      const r = luma + 2 * (1 - kr) * chroma(2, cx, cy);
+      const b = luma + 2 * (1 - kb) * chroma(1, cx, cy);
+      const g = (luma - kr * r - kb * b) / (1 - kr - kb);
+      [r, g, b].forEach((v, k) => expect(Math.abs(out[k]![y * width + x]! - Math.round(Math.max(0, Math.min(1, v)) * 65535))).toBeLessThanOrEqual(1));
+    }
+});
+
+test('a picture may be written over planes that are no longer needed', () => {
+  const encoding: Encoding = { layout: 'yuv', bits: 8, subX: 1, subY: 1, matrix: 'bt709', range: 'limited' };
+  const [first, second] = [randomFrame(40, 22, encoding), { ...randomFrame(40, 22, encoding), planes: randomFrame(40, 22, encoding).planes.map((p) => p.map((v) => 255 - v)) }];
+  const plan = new Plan(engine, EMPTY_LOOK, { source: first, target: { width: 40, height: 22, encoding: RGB8 }, rate: 24 });
+  const before = plan.render(0, first);
+  const wanted = plan.render(0, second).map((p) => p.slice());
+  const over = plan.render(0, second, undefined, before);
+  over.forEach((plane, i) => expect(plane).toBe(before[i]));
+  expect(over).toEqual(wanted);
+  // Planes of other lengths are left alone.
+  const short = [new Uint8Array(3), new Uint8Array(3), new Uint8Array(3)];
+  expect(plan.render(0, second, undefined, short)).toEqual(wanted);
+  expect(short.every((plane) => plane.every((v) => v === 0))).toBe(true);
+  plan.dispose();
+});

@@ -38,9 +38,16 @@ export class Exporter {
     else this.yuv(surface, target);
   }
 
-  /** A copy of what has been written, one array a plane. */
-  take(): Uint8Array[] {
-    return this.shapes.map((shape, i) => this.engine.bytes(this.at[i]!, shape.stride * shape.height).slice());
+  /** A copy of what has been written, one array a plane. @param into arrays no longer needed, written over where they are of the right lengths */
+  take(into?: readonly Uint8Array[]): Uint8Array[] {
+    return this.shapes.map((shape, i) => {
+      const written = this.engine.bytes(this.at[i]!, shape.stride * shape.height);
+      const plane = into?.[i];
+      // Fresh memory costs as much as a third of a plain conversion.
+      if (plane?.length !== written.length) return written.slice();
+      plane.set(written);
+      return plane;
+    });
   }
 
   /** As `take`, for a file's encoding, with its description. */

@@ -1,11 +1,10 @@
 import type { Engine } from '../engine';
 import { bytesPerSample, chromaShares, codeSpans, planeShapes, type Encoding, type PlaneShape, type RawFrame } from './encoding';
-import { floatStride, rowAt, type Surface } from './surface';
+import { rowAt, type Surface } from './surface';
 
 /** Reads a file's picture into float R'G'B' (0..1 between black and white; values outside are kept), band by band. */
 export class Importer {
   private readonly at: number[];
-  private readonly rows: number[];
   readonly shapes: readonly PlaneShape[];
   private readonly bytes: number;
   private readonly spans: ReturnType<typeof codeSpans>;
@@ -22,12 +21,10 @@ export class Importer {
     this.spans = codeSpans(encoding);
     this.shares = chromaShares(encoding.matrix);
     this.at = this.shapes.map((s) => engine.allocate(s.stride * s.height));
-    // Cb and Cr of one row at the file's width.
-    this.rows = encoding.layout === 'yuv' ? [0, 1].map(() => engine.allocate(floatStride(width) + 64)) : [];
   }
 
   release(): void {
-    for (const at of [...this.at, ...this.rows]) this.engine.release(at);
+    for (const at of this.at) this.engine.release(at);
   }
 
   /** Takes the picture in; its size and encoding must be those of the importer. */
@@ -39,12 +36,12 @@ export class Importer {
     });
   }
 
-  /** One plane as floats, at its own size: R'G'B' or luma 0..1, chroma -1/2..1/2. @param stride bytes a row of `dst`, padded to 8 samples */
-  floats(plane: number, dst: number, stride: number): void {
+  /** One row of a plane as floats, at its own size: R'G'B' or luma 0..1, chroma -1/2..1/2. @param dst a row padded to 8 samples */
+  floats(plane: number, y: number, dst: number): void {
     const shape = this.shapes[plane]!;
     const { bytes, spans } = this;
     const [black, span] = plane > 0 && this.encoding.layout === 'yuv' ? [spans.middle, spans.chroma] : [spans.black, spans.luma];
-    for (let y = 0; y < shape.height; y++) this.engine.kernels.codesToFloat(dst + y * stride, this.at[plane]! + y * shape.stride, shape.width, bytes, 1 / span, -black / span);
+    this.engine.kernels.codesToFloat(dst, this.at[plane]! + y * shape.stride, shape.width, bytes, 1 / span, -black / span);
   }
 
   /** Converts the rows the surface holds. */
@@ -69,13 +66,30 @@ export class Importer {
       near = y >> 1;
       far = Math.max(0, Math.min(last, y & 1 ? near + 1 : near - 1));
     }
-    for (let i = 1; i < 3; i++) {
-      const plane = this.at[i]!;
-      k.chromaRow(this.rows[i - 1]!, plane + near * chroma.stride, plane + far * chroma.stride, chroma.width, bytes, 1 / spans.chroma, -spans.middle / spans.chroma);
-    }
     const convert = encoding.subX ? k.yuvHalfToRgbRow : k.yuvToRgbRow;
     const { rv, gu, gv, bu } = this.shares;
-    const luma = this.at[0]! + y * shapes[0]!.stride;
-    convert(rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), luma, this.rows[0]!, this.rows[1]!, width, bytes, scale, offset, rv, gu, gv, bu);
+    // The kernels count in parts of a code.
+    const part = 1 / ((encoding.subX ? 8 : 4) * spans.chroma);
+    const [luma, cb, cr] = this.at as [number, number, number];
+    const [here, there] = [near * chroma.stride, far * chroma.stride];
+    convert(
+      rowAt(surface, 0, y),
+      rowAt(surface, 1, y),
+      rowAt(surface, 2, y),
+      luma + y * shapes[0]!.stride,
+      cb + here,
+      cb + there,
+      cr + here,
+      cr + there,
+      width,
+      bytes,
+      scale,
+      offset,
+      spans.middle,
+      rv * part,
+      gu * part,
+      gv * part,
+      bu * part,
+    );
   }
 }

@@ -33,7 +33,20 @@ export function cubicTaps(count: number, from: number, step: number): Taps {
     }
     for (let k = 0; k < taps; k++) weights[x * taps + k] = row[k]! / sum;
   }
-  return { count, taps, starts, weights };
+  return trimmed({ count, taps, starts, weights });
+}
+
+/** Without the taps at either end that count nowhere: samples that fall on those of the source take one each. */
+function trimmed({ count, taps, starts, weights }: Taps): Taps {
+  const counts = (k: number): boolean => starts.some((_, x) => weights[x * taps + k] !== 0);
+  let [first, last] = [0, taps - 1];
+  while (first < last && !counts(first)) first++;
+  while (last > first && !counts(last)) last--;
+  if (first === 0 && last === taps - 1) return { count, taps, starts, weights };
+  const left = last - first + 1;
+  const kept = new Float32Array(count * left);
+  for (let x = 0; x < count; x++) kept.set(weights.subarray(x * taps + first, x * taps + last + 1), x * left);
+  return { count, taps: left, starts: starts.map((start) => start + first), weights: kept };
 }
 
 /** The cubic of E. Catmull and R. Rom (1974): support 2, value 1 at 0, 0 at the other whole numbers. */
@@ -109,27 +122,42 @@ export class Resampler {
     this.list.at(down.taps * 4);
   }
 
-  /** Throws Error before `aim`. */
+  /** From a plane that lies in memory. Throws Error before `aim`. */
   run(dst: number, dstStride: number, src: number, srcStride: number): void {
+    this.runFrom(dst, dstStride, (y) => src + y * srcStride);
+  }
+
+  /**
+   * From rows that are made as they are asked for. Throws Error before `aim`.
+   * @param dst where row `from` of the result goes, those up to `to` after it
+   * @param row the address of a row of the source, which must hold until `rowsAtOnce` others have been asked for
+   */
+  runFrom(dst: number, dstStride: number, row: (y: number) => number, from = 0, to = this.down?.count ?? 0): void {
     const k = this.engine.kernels;
     const { across, down } = this;
     if (!across || !down) throw new Error('the resampler has not been aimed');
     const [starts, weights, downWeights, padded, list] = [this.starts.at(0), this.weights.at(0), this.downWeights.at(0), this.padded.at(0), this.list.at(0)];
     const wide = this.paddedStride;
     // Rows that are gathered together share their weights.
-    for (let y = 0; y < down.count; y += TOGETHER) {
-      const rows = Math.min(TOGETHER, down.count - y);
+    for (let y = from; y < to; y += TOGETHER) {
+      const rows = Math.min(TOGETHER, to - y);
+      const at = dst + (y - from) * dstStride;
       for (let i = 0; i < rows; i++) {
         const start = down.starts[y + i]!;
         const { words } = this.engine;
-        for (let j = 0; j < down.taps; j++) words[(list >> 2) + j] = src + Math.max(0, Math.min(this.sourceHeight - 1, start + j)) * srcStride;
+        for (let j = 0; j < down.taps; j++) words[(list >> 2) + j] = row(Math.max(0, Math.min(this.sourceHeight - 1, start + j)));
         const middle = padded + i * wide + this.pad * 4;
         k.mixRows(middle, list, downWeights + (y + i) * down.taps * 4, down.taps, this.sourceWidth);
         k.extendRow(middle, this.sourceWidth, this.pad);
       }
-      if (rows === TOGETHER) k.gatherRows(dst + y * dstStride, dstStride, padded, wide, across.count, starts, weights, this.taps);
-      else for (let i = 0; i < rows; i++) k.gatherRow(dst + (y + i) * dstStride, padded + i * wide, across.count, starts, weights, this.taps);
+      if (rows === TOGETHER) k.gatherRows(at, dstStride, padded, wide, across.count, starts, weights, this.taps);
+      else for (let i = 0; i < rows; i++) k.gatherRow(at + i * dstStride, padded + i * wide, across.count, starts, weights, this.taps);
     }
+  }
+
+  /** Rows of the source that one row of the result is made of. */
+  get rowsAtOnce(): number {
+    return this.down?.taps ?? 0;
   }
 
   private get paddedStride(): number {

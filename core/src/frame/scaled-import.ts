@@ -1,4 +1,4 @@
-import type { Engine } from '../engine';
+import type { Engine, Store } from '../engine';
 import { chromaShares } from './encoding';
 import type { Importer } from './import';
 import { cubicTaps, Resampler } from './resample';
@@ -19,7 +19,10 @@ export interface Part {
  */
 export class ScaledImporter {
   private readonly resamplers: Resampler[];
-  private readonly plane: number;
+  /** The rows of each plane that are at work, as floats: each is converted once, when it is first met. */
+  private readonly rows: Store[];
+  /** Of each plane, the last row met. */
+  private readonly met = [-1, -1, -1];
   private readonly matrix: number;
   private taken = '';
 
@@ -30,15 +33,14 @@ export class ScaledImporter {
     private readonly height: number,
   ) {
     this.resamplers = importer.shapes.map((shape) => new Resampler(engine, shape.width, shape.height));
-    this.plane = engine.allocate(floatStride(importer.width) * importer.height);
+    this.rows = importer.shapes.map(() => engine.store());
     this.matrix = engine.allocate(48);
     const { rv, gu, gv, bu } = chromaShares(importer.encoding.matrix);
     engine.floats(this.matrix, 12).set([1, 0, rv, 1, -gu, -gv, 1, bu, 0, 0, 0, 0]);
   }
 
   release(): void {
-    for (const resampler of this.resamplers) resampler.release();
-    this.engine.release(this.plane);
+    for (const thing of [...this.resamplers, ...this.rows]) thing.release();
     this.engine.release(this.matrix);
   }
 
@@ -59,17 +61,27 @@ export class ScaledImporter {
     });
   }
 
-  /** Fills a whole surface with R'G'B'. */
+  /** Fills the rows the surface holds with R'G'B'. Bands of one picture come in their order. */
   run(surface: Surface): void {
-    const { shapes, encoding } = this.importer;
-    shapes.forEach((shape, i) => {
-      const stride = floatStride(shape.width);
-      this.importer.floats(i, this.plane, stride);
-      this.resamplers[i]!.run(surface.planes[i]!, surface.stride, this.plane, stride);
-    });
-    if (encoding.layout === 'rgb') return;
-    for (let y = surface.top; y < surface.bottom; y++) {
-      this.engine.kernels.matrixRow(rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), surface.width, this.matrix);
-    }
+    if (surface.top === 0) this.met.fill(-1);
+    for (let plane = 0; plane < 3; plane++) this.plane(plane, surface);
+    if (this.importer.encoding.layout === 'rgb') return;
+    const { matrixRow } = this.engine.kernels;
+    for (let y = surface.top; y < surface.bottom; y++) matrixRow(rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), surface.width, this.matrix);
+  }
+
+  private plane(plane: number, surface: Surface): void {
+    const resampler = this.resamplers[plane]!;
+    const stride = floatStride(this.importer.shapes[plane]!.width);
+    const room = resampler.rowsAtOnce;
+    const rows = this.rows[plane]!.at(room * stride);
+    let met = this.met[plane]!;
+    const row = (y: number): number => {
+      // Rows are asked for in their order; those before the first are not needed.
+      for (met = Math.max(met, y - room); met < y;) this.importer.floats(plane, ++met, rows + (met % room) * stride);
+      return rows + (y % room) * stride;
+    };
+    resampler.runFrom(surface.planes[plane]!, surface.stride, row, surface.top, surface.bottom);
+    this.met[plane] = met;
   }
 }

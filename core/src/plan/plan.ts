@@ -143,10 +143,11 @@ export class Plan {
    * Wears one picture.
    * @param n number of the picture, from 0 @param frame picture `sourcePicture(n)` of the footage
    * @param kept where the picture before a use is kept, so that changing that use costs what comes after it
+   * @param into planes that are no longer needed, those of `frame` among them; where they are of the target's lengths the picture is written over them
    * @returns planes of the target's encoding (one plane for `rgba`)
    * @throws RangeError where the picture is not of the plan's source size
    */
-  render(n: number, frame: RawFrame, kept?: Kept): Uint8Array[] {
+  render(n: number, frame: RawFrame, kept?: Kept, into?: readonly Uint8Array[]): Uint8Array[] {
     const counts = this.moments.counts(n);
     // A held picture holds its framing.
     this.reader.at(counts.source / this.options.rate);
@@ -176,7 +177,7 @@ export class Plan {
       this.importer.load(frame);
       this.run(route.groups, live);
     }
-    return this.output().take();
+    return this.output().take(into);
   }
 
   /**

@@ -65,7 +65,7 @@ export class Reader {
         reader.take(this.part());
         this.finish(surface, colour, () => reader.run(surface));
       };
-      return { name: 'read and resize', domain: 'display', footprint: 'area', size, run };
+      return { name: 'read and resize', domain: 'display', footprint: 'point', size, run };
     }
     this.turned ??= new TurnedImporter(this.engine, this.importer);
     const { turned } = this;

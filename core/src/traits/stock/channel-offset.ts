@@ -57,9 +57,9 @@ export const channelOffset = trait({
       const ofSettings = perSettings((s: Values<typeof settings>) => {
         const shifts = moves(s).flatMap((m, plane) => {
           if (rests(m)) return [];
-          // Every sample of the row has the same four weights, so one filter serves for all.
+          // Every sample of the row has the same weights, so one filter serves for all.
           const one = cubicTaps(1, -m.across, 1);
-          return [{ plane, start: one.starts[0]!, weights: weights[plane]!.floats(one.weights) }];
+          return [{ plane, start: one.starts[0]!, taps: one.taps, weights: weights[plane]!.floats(one.weights) }];
         });
         const pad = Math.max(0, ...shifts.map((m) => Math.abs(m.start))) + 8;
         return { shifts, pad, padded: padded.at((width + 2 * pad + 16) * 4) };
@@ -70,7 +70,7 @@ export const channelOffset = trait({
           for (let y = surface.top; y < surface.bottom; y++) {
             const at = rowAt(surface, m.plane, y);
             k.padRow(row, at, width, pad);
-            k.firRow(at, row + (pad + m.start) * 4, width, m.weights, 4);
+            k.firRow(at, row + (pad + m.start) * 4, width, m.weights, m.taps);
           }
         }
       };
