@@ -10,9 +10,17 @@ function bump(p: usize): void {
   store<u32>(p, load<u32>(p) + 1);
 }
 
+/** Byte offset of a value's row in a waveform. */
+// @ts-ignore: decorator
+@inline
+function level(v: i32): usize {
+  return <usize>((255 - v) >> 1) << 9;
+}
+
 /**
  * Counts one row of 8-bit RGBA, every `step`th pixel of `count`. `columns` holds for each pixel counted the byte offset of its column
- * (128 counters, two levels each) in the four waveforms, which lie one after the other (`wave` bytes apart): luma, red, green, blue.
+ * in the four waveforms, which lie one after the other (`wave` bytes apart): luma, red, green, blue, each 128 rows of 128 columns, the highest
+ * levels first, two to a row.
  * `vector` is 128 rows (Cr, the highest first) of 128 (Cb), two levels each; `bins` four times 256: luma, red, green, blue.
  */
 export function countRow(rgba: usize, count: i32, step: i32, columns: usize, waves: usize, wave: usize, vector: usize, bins: usize): void {
@@ -26,10 +34,10 @@ export function countRow(rgba: usize, count: i32, step: i32, columns: usize, wav
     const cr = min<i32>(255, 128 + (((r - y) * TO_CR + 32768) >> 16));
     const column = waves + <usize>load<u32>(columns);
     columns += 4;
-    bump(column + (<usize>(y >> 1) << 2));
-    bump(column + wave + (<usize>(r >> 1) << 2));
-    bump(column + 2 * wave + (<usize>(g >> 1) << 2));
-    bump(column + 3 * wave + (<usize>(b >> 1) << 2));
+    bump(column + level(y));
+    bump(column + wave + level(r));
+    bump(column + 2 * wave + level(g));
+    bump(column + 3 * wave + level(b));
     bump(vector + (<usize>((((255 - cr) >> 1) << 7) + (cb >> 1)) << 2));
     bump(bins + (<usize>y << 2));
     bump(bins + 1024 + (<usize>r << 2));

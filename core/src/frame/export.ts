@@ -56,6 +56,11 @@ export class Exporter {
     return { width: this.width, height: this.height, encoding: this.target, planes: this.take() };
   }
 
+  /** Where in the engine's memory the first plane lies, as it was last written. */
+  get place(): number {
+    return this.at[0]!;
+  }
+
   /** From now on pixels that a screen cannot show are counted. */
   countBeyond(): void {
     if (this.beyondAt === 0) this.beyondAt = this.engine.allocate(8);

@@ -12,7 +12,7 @@ const ENOUGH = 30_000;
 
 /** How often which value stands where, in one picture; waves and vector are held at 255. */
 export interface Counts {
-  /** Luma, red, green, blue: for each column `LEVELS` levels, 0 first. */
+  /** Luma, red, green, blue: `LEVELS` rows of `COLUMNS`, the highest level first. */
   readonly waves: readonly [Uint8Array, Uint8Array, Uint8Array, Uint8Array];
   /** `LEVELS` rows of as many: Cb to the right, Cr upwards; see `vectorPlace`. */
   readonly vector: Uint8Array;
@@ -21,24 +21,22 @@ export interface Counts {
   readonly pixels: number;
 }
 
-/** Counts 8-bit RGBA pictures in the engine's memory. */
+/** Counts 8-bit RGBA pictures that lie in the engine's memory. */
 export class Scope {
   private readonly counts;
   private readonly columns;
-  private readonly picture;
 
   constructor(private readonly engine: Engine) {
     this.counts = engine.store();
     this.columns = engine.store();
-    this.picture = engine.store();
   }
 
   release(): void {
-    for (const store of [this.counts, this.columns, this.picture]) store.release();
+    for (const store of [this.counts, this.columns]) store.release();
   }
 
-  /** Counts a picture of `width` by `height`, on a grid of some ten thousand pixels. */
-  count(rgba: Uint8Array, width: number, height: number): Counts {
+  /** Counts a picture of `width` by `height` at an address, on a grid of some ten thousand pixels. */
+  count(picture: number, width: number, height: number): Counts {
     const k = this.engine.kernels;
     const step = Math.max(1, Math.ceil(Math.sqrt((width * height) / ENOUGH)));
     const total = (4 * WAVE + LEVELS * LEVELS + 4 * BINS) * 4;
@@ -47,17 +45,11 @@ export class Scope {
     const bins = vector + LEVELS * LEVELS * 4;
     const across = Math.ceil(width / step);
     const columns = this.columns.at(across * 4);
-    // Only the rows that are counted come into the engine's memory.
-    const picture = this.picture.at(Math.ceil(height / step) * width * 4);
     const offsets = this.engine.ints(columns, across);
-    for (let i = 0; i < across; i++) offsets[i] = Math.floor((i * step * COLUMNS) / width) * LEVELS * 4;
-    const held = this.engine.bytes(picture, Math.ceil(height / step) * width * 4);
+    for (let i = 0; i < across; i++) offsets[i] = Math.floor((i * step * COLUMNS) / width) * 4;
     k.clearBytes(waves, total);
     let rows = 0;
-    for (let y = 0; y < height; y += step, rows++) {
-      held.set(rgba.subarray(y * width * 4, (y + 1) * width * 4), rows * width * 4);
-      k.countRow(picture + rows * width * 4, width, step, columns, waves, WAVE * 4, vector, bins);
-    }
+    for (let y = 0; y < height; y += step, rows++) k.countRow(picture + y * width * 4, width, step, columns, waves, WAVE * 4, vector, bins);
     // Narrowed in place: the bytes never overtake the counters they are made of.
     k.narrowCounts(waves, waves, 4 * WAVE + LEVELS * LEVELS);
     const bytes = this.engine.bytes(waves, 4 * WAVE + LEVELS * LEVELS).slice();

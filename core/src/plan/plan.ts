@@ -182,12 +182,12 @@ export class Plan {
 
   /**
    * As `render`, for a target of `rgba`, with the shares of pixels that have a channel below black or above white: those a screen holds
-   * at its ends.
+   * at its ends, and the address at which the picture lies in the engine's memory until the next.
    */
-  renderCounted(n: number, frame: RawFrame, kept?: Kept): { planes: Uint8Array[]; below: number; above: number } {
+  renderCounted(n: number, frame: RawFrame, kept?: Kept): { planes: Uint8Array[]; at: number; below: number; above: number } {
     this.output().countBeyond();
     const planes = this.render(n, frame, kept);
-    return { planes, ...this.output().beyond };
+    return { planes, at: this.output().place, ...this.output().beyond };
   }
 
   private output(): Exporter {

@@ -12,7 +12,6 @@ import { LooksPanel } from './looks-panel';
 import { useCompare } from './compare';
 import { MatchPanel, useReferenceScope } from './match-panel';
 import { Picture } from './picture';
-import type { PlayerReport } from './player';
 import { PrintDialog } from './print-dialog';
 import { ReferencesRail } from './references-rail';
 import { useScopes } from './scope-store';
@@ -75,7 +74,6 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
     if (source && opened && useBench.getState().frame >= source.frames) useBench.setState({ frame: source.frames - 1 });
   }, [source, opened]);
   const files = useFiles(reel.id);
-  const [report, setReport] = useState<PlayerReport | null>(null);
   const [sound, setSound] = useState(true);
   const [printing, setPrinting] = useState(false);
   const [keys, setKeys] = useState(false);
@@ -125,8 +123,8 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
         {source && opened ? (
           <>
             <main className="flex min-w-0 flex-1 flex-col">
-              <Picture medium={medium} source={source} reference={reference} sound={sound} onReport={setReport} />
-              <Transport source={source} report={report} sound={medium.hasSound ? sound : null} onSound={onSound} />
+              <Picture medium={medium} source={source} reference={reference} sound={sound} />
+              <Transport source={source} sound={medium.hasSound ? sound : null} onSound={onSound} />
               <Chain source={source} />
               <Strip medium={medium} source={source} />
               <Lanes source={source} margin={STRIP_MARGIN} />

@@ -25,11 +25,13 @@ export function Lanes({ source, margin }: { source: Source; margin: number }) {
   useEventListing(look, source.rate, source.frames);
   const events = useEvents();
   const uses = useMemo(() => eventUses(look), [look]);
+  // A lane is painted anew when its own events are others.
+  const lanes = useMemo(() => uses.map((at) => events.filter((e) => sameUse(e, at))), [uses, events]);
   if (uses.length === 0) return null;
   return (
     <div className="shrink-0 overflow-y-auto border-t border-rule" style={{ height: Math.min(uses.length, LANES_SEEN) * LANE + 1 }} aria-label="Events" role="group">
-      {uses.map((at) => (
-        <Lane key={`${at.life}.${at.index}`} at={at} events={events.filter((e) => sameUse(e, at))} source={source} margin={margin} />
+      {uses.map((at, i) => (
+        <Lane key={`${at.life}.${at.index}`} at={at} events={lanes[i]!} source={source} margin={margin} />
       ))}
     </div>
   );

@@ -9,8 +9,8 @@ import { usePicture } from '../render/use-picture';
 import { useCompare, useOther, wipePath } from './compare';
 import { FramingOverlay } from './framing-overlay';
 import { lookUpTo } from './look-edits';
-import { Player, type PlayerReport } from './player';
-import { tellReady } from './ready-frames';
+import { Player } from './player';
+import { tellReady, tellReport } from './playing';
 import { pointAt, showScope, useScopes } from './scope-store';
 import { useBench } from './store';
 import { useFit, usePan } from './use-stage';
@@ -22,7 +22,6 @@ interface Props {
   source: Source;
   reference: Reference | undefined;
   sound: boolean;
-  onReport: (report: PlayerReport) => void;
 }
 
 /** How long each of two pictures is shown when they blink. */
@@ -30,7 +29,7 @@ const BLINK_MS = 600;
 const EXTRA = '#1b1e1f';
 
 /** The picture: always live, fitted or at 1:1, worn or as shot, alone or held against another, still or playing. */
-export function Picture({ medium, source, reference, sound, onReport }: Props) {
+export function Picture({ medium, source, reference, sound }: Props) {
   const look = useBench((s) => s.look);
   const { playing, loop, view, held, zoom, point, selected, framing } = useBench(
     useShallow(({ playing, loop, view, held, zoom, point, selected, framing }) => ({ playing, loop, view, held, zoom, point, selected, framing })),
@@ -71,7 +70,7 @@ export function Picture({ medium, source, reference, sound, onReport }: Props) {
         if (track && !track.paused && Math.abs(track.currentTime - footageSeconds(source, n)) > 0.12) track.currentTime = footageSeconds(source, n);
       },
       onReady: tellReady,
-      onReport,
+      onReport: tellReport,
     });
     player.current = made;
     if (useBench.getState().playing) made.start(useBench.getState().frame);

@@ -12,6 +12,8 @@ let free: number[] = [];
 let timers: { at: number; run: () => void }[] = [];
 /** Milliseconds of a picture 960 wide; smaller ones take their share of its pixels. */
 let cost = 10;
+/** Milliseconds from one time to the next that the screen asks. */
+let screen = 16;
 let worn: { n: number; width: number; look: Look }[] = [];
 
 const workers = {
@@ -42,7 +44,7 @@ afterAll(() => {
   jest.restoreAllMocks();
 });
 beforeEach(() => {
-  [now, frames, jobs, worn, timers, cost] = [0, [], [], [], [], 10];
+  [now, frames, jobs, worn, timers, cost, screen] = [0, [], [], [], [], 10, 16];
   free = new Array<number>(WORKERS).fill(0);
 });
 
@@ -64,7 +66,7 @@ function player(look: Look, range = { from: 0, to: 500 }, compared: Look | null 
   return { player: made, seen };
 }
 
-/** Lets time go by: pictures are done when they are, the screen asks every 16 ms. */
+/** Lets time go by: pictures are done when they are, the screen asks at its own times. */
 async function run(milliseconds: number): Promise<void> {
   const end = now + milliseconds;
   for (; now < end; now += 4) {
@@ -75,7 +77,7 @@ async function run(milliseconds: number): Promise<void> {
     const due = timers.filter((timer) => timer.at <= now);
     timers = timers.filter((timer) => timer.at > now);
     for (const timer of due) timer.run();
-    if (now % 16 !== 0) continue;
+    if (now % screen !== 0) continue;
     const ticks = frames;
     frames = [];
     for (const tick of ticks) tick();
@@ -138,6 +140,17 @@ test('one hesitation of the machine costs no size', async () => {
   await run(3000);
   expect(seen.reports.at(-1)!.width).toBe(960);
   expect(seen.reports.at(-1)!.shown).toBeGreaterThanOrEqual(25);
+});
+
+test('a page that is slow to ask shows as many pictures, and at no smaller size', async () => {
+  screen = 36;
+  const { player: p, seen } = player(EMPTY_LOOK);
+  p.start(0);
+  await run(6000);
+  expect(seen.reports.at(-1)!.width).toBe(960);
+  expect(seen.reports.at(-1)!.shown).toBeGreaterThanOrEqual(24);
+  const gaps = seen.shown.slice(1).map(({ at }, i) => at - seen.shown[i]!.at);
+  expect(Math.max(...gaps)).toBeLessThanOrEqual(72);
 });
 
 test('a loop that fits into memory is worn once', async () => {

@@ -12,7 +12,7 @@ const AHEAD = 10;
 const JUDGED = 6;
 /** Share of the workers' time that may be spent on pictures; the rest is for decoding and for the page. */
 const SPENT = 0.7;
-/** A picture may come this late before it counts as a stall, in picture times. */
+/** A picture may come this late before it counts as a stall, and so much is made good, in picture times. */
 const PATIENCE = 0.5;
 /** So many late pictures, each made good by ten that are not, are too many. */
 const STALLS = 5;
@@ -57,6 +57,8 @@ export class Player {
   private clock = 0;
   private at = 0;
   private stalls = 0;
+  /** Whether the picture that is due was looked for and not there. */
+  private missed = false;
   private shownAt: number[] = [];
   private generation = 0;
   private uses: readonly ResolvedUse[];
@@ -99,6 +101,7 @@ export class Player {
     this.startedAt = this.clock;
     this.shownAt = [];
     this.stalls = 0;
+    this.missed = false;
     this.rises = MOST_RISES;
     this.excused = false;
     this.fill();
@@ -209,12 +212,13 @@ export class Player {
         this.shownAt.push(now);
         this.at = this.after(this.at);
         const late = now - this.clock;
-        // Late pictures do not make the next ones early: the time lost is given up.
-        this.clock = late > period * PATIENCE ? now + period : this.clock + period;
-        // The first second pays for starting: kernels are compiled, plans are made.
-        if (late > period * PATIENCE && now - this.startedAt > WARM_UP_MS) this.stalls++;
+        // A page that is slow to ask shows pictures late, yet as many; what is lost beyond that is given up.
+        this.clock = Math.max(this.clock + period, now + period * (1 - PATIENCE));
+        // A smaller size helps only where the picture was not there. The first second pays for starting: kernels are compiled, plans are made.
+        if (this.missed && late > period * PATIENCE && now - this.startedAt > WARM_UP_MS) this.stalls++;
         else this.stalls = Math.max(0, this.stalls - 0.1);
       }
+      this.missed = !pair;
       this.fill();
       this.judge(now);
     }

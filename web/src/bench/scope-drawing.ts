@@ -66,79 +66,98 @@ function inked(ink: Ink, pixels: number, places: number, strength: number): Uint
 
 const word = ([r, g, b]: Ink): number => (b << 16) | (g << 8) | r;
 
+/** As `inked`; from picture to picture the same inks are wanted again. */
+class Inks {
+  private readonly known = new Map<string, Uint32Array>();
+
+  of(ink: Ink, pixels: number, places: number, strength: number): Uint32Array {
+    const key = `${word(ink)},${pixels},${places},${strength}`;
+    let made = this.known.get(key);
+    if (!made) {
+      // Sizes of picture change while it plays, a few times.
+      if (this.known.size > 64) this.known.clear();
+      this.known.set(key, (made = inked(ink, pixels, places, strength)));
+    }
+    return made;
+  }
+}
+
+type Sheets = Readonly<Record<ScopeName, Sheet>>;
+const newSheets = (): Sheets => ({ Waveform: sheetOf('Waveform'), Parade: sheetOf('Parade'), Vector: sheetOf('Vector'), Histogram: sheetOf('Histogram') });
+
 /** Draws the scopes of one picture after another on the same sheets. */
 export class ScopeDrawing {
-  private readonly sheets = { Waveform: sheetOf('Waveform'), Parade: sheetOf('Parade'), Vector: sheetOf('Vector'), Histogram: sheetOf('Histogram') };
+  private readonly inks = new Inks();
+  private readonly sheets = newSheets();
+  /** What lies behind, drawn once for all pictures. */
+  private behind: { readonly of: ScopeData; readonly dark: 0 | 1; readonly sheets: Sheets } | undefined;
 
   /** @param dark 1 with the lights down */
   draw(canvases: Readonly<Record<ScopeName, HTMLCanvasElement | null>>, now: ScopeData, reference: ScopeData | null, dark: 0 | 1): void {
-    for (const sheet of Object.values(this.sheets)) sheet.pixels.fill(0);
-    const { Waveform, Parade, Vector, Histogram } = this.sheets;
-    const ofWave = (ink: Ink): Uint32Array => inked(ink, now.pixels, COLUMNS * LEVELS, 1);
-    wave(Waveform, now.waves[0]!, ofWave(INKS.luma[dark]), 0);
-    CHANNELS.forEach((channel, i) => wave(Parade, now.waves[i + 1]!, ofWave(INKS[channel][dark]), i * (COLUMNS + GAP)));
-    vector(Vector, now.vector, inked(INKS.luma[dark], now.pixels, LEVELS * LEVELS, 1));
-    if (reference) {
-      const behind = inked(INKS.reference[dark], reference.pixels, COLUMNS * LEVELS, REFERENCE);
-      wave(Waveform, reference.waves[0]!, behind, 0);
-      CHANNELS.forEach((_, i) => wave(Parade, reference.waves[i + 1]!, behind, i * (COLUMNS + GAP)));
-      vector(Vector, reference.vector, inked(INKS.reference[dark], reference.pixels, LEVELS * LEVELS, REFERENCE));
-      hill(Histogram, reference.bins[0]!, INKS.reference[dark], 60);
-    }
-    hill(Histogram, now.bins[0]!, INKS.luma[dark], 60);
-    CHANNELS.forEach((channel, i) => ridge(Histogram, now.bins[i + 1]!, INKS[channel][dark]));
+    const luma = this.ofPlaces(INKS.luma[dark], now, 1);
+    wave(this.sheets.Waveform, now.waves[0]!, luma, 0);
+    CHANNELS.forEach((channel, i) => wave(this.sheets.Parade, now.waves[i + 1]!, this.ofPlaces(INKS[channel][dark], now, 1), i * (COLUMNS + GAP)));
+    vector(this.sheets.Vector, now.vector, luma);
+    hill(this.sheets.Histogram, now.bins[0]!, INKS.luma[dark], HILL);
+    if (reference) for (const [name, sheet] of Object.entries(this.behindOf(reference, dark))) layBehind(this.sheets[name as ScopeName].pixels, sheet.pixels);
+    CHANNELS.forEach((channel, i) => ridge(this.sheets.Histogram, now.bins[i + 1]!, INKS[channel][dark]));
     for (const [name, sheet] of Object.entries(this.sheets)) canvases[name as ScopeName]?.getContext('2d')!.putImageData(sheet.image, 0, 0);
   }
-}
 
-/** One place inked; what is darker there already stays. */
-function mark(pixels: Uint32Array, at: number, ink: number): void {
-  if (ink >>> 24 > pixels[at]! >>> 24) pixels[at] = ink;
-}
-
-/** A trace of columns of levels, the highest on top. */
-function wave({ pixels, image }: Sheet, data: Uint8Array, inks: Uint32Array, from: number): void {
-  // Row by row, as the image lies in memory.
-  for (let level = 0; level < LEVELS; level++) {
-    const row = (LEVELS - 1 - level) * image.width + from;
-    for (let c = 0, i = level; c < COLUMNS; c++, i += LEVELS) {
-      const v = data[i]!;
-      if (v) mark(pixels, row + c, inks[v]!);
+  private behindOf(reference: ScopeData, dark: 0 | 1): Sheets {
+    if (this.behind?.of !== reference || this.behind.dark !== dark) {
+      const sheets = newSheets();
+      const inks = this.ofPlaces(INKS.reference[dark], reference, REFERENCE);
+      wave(sheets.Waveform, reference.waves[0]!, inks, 0);
+      CHANNELS.forEach((_, i) => wave(sheets.Parade, reference.waves[i + 1]!, inks, i * (COLUMNS + GAP)));
+      vector(sheets.Vector, reference.vector, inks);
+      hill(sheets.Histogram, reference.bins[0]!, INKS.reference[dark], HILL);
+      this.behind = { of: reference, dark, sheets };
     }
+    return this.behind.sheets;
+  }
+
+  /** Inks of a trace: waveforms and the vector scope have as many places. */
+  private ofPlaces(ink: Ink, { pixels }: ScopeData, strength: number): Uint32Array {
+    return this.inks.of(ink, pixels, LEVELS * COLUMNS, strength);
   }
 }
 
-/** Colour differences, the middle part of them, enlarged. */
-function vector({ pixels }: Sheet, data: Uint8Array, inks: Uint32Array): void {
-  const scale = 0.5 / REACH;
-  const middle = LEVELS / 2;
-  const place = Int32Array.from({ length: LEVELS }, (_, i) => Math.round(middle + (i + 0.5 - middle) * scale - 0.5));
-  for (let y = 0; y < LEVELS; y++) {
-    const row = place[y]!;
-    if (row < 0 || row >= LEVELS) continue;
-    for (let x = 0; x < LEVELS; x++) {
-      const v = data[y * LEVELS + x]!;
-      if (!v) continue;
-      const column = place[x]!;
-      if (column < 0 || column >= LEVELS) continue;
-      const ink = inks[v]!;
-      mark(pixels, row * LEVELS + column, ink);
-      // Enlarged, some steps would leave a gap.
-      if (column + 1 < LEVELS) mark(pixels, row * LEVELS + column + 1, ink);
-      if (row + 1 < LEVELS) mark(pixels, (row + 1) * LEVELS + column, ink);
-      if (column + 1 < LEVELS && row + 1 < LEVELS) mark(pixels, (row + 1) * LEVELS + column + 1, ink);
-    }
+// All of a sheet is written with every picture, in the order in which it lies in memory.
+
+/** A waveform, from a column of the sheet on. */
+function wave({ pixels, image: { width } }: Sheet, counts: Uint8Array, inks: Uint32Array, from: number): void {
+  for (let level = 0, i = 0; level < LEVELS; level++) {
+    const end = level * width + from + COLUMNS;
+    for (let at = level * width + from; at < end; at++, i++) pixels[at] = inks[counts[i]!]!;
   }
 }
+
+/** For each place of the vector scope, whose middle part is drawn enlarged, the step of a colour difference that stands there. */
+const STEPS = Int32Array.from({ length: LEVELS }, (_, place) => Math.round(LEVELS / 2 + (place + 0.5 - LEVELS / 2) * 2 * REACH - 0.5));
+
+/** Colour differences. */
+function vector({ pixels }: Sheet, counts: Uint8Array, inks: Uint32Array): void {
+  for (let y = 0, at = 0; y < LEVELS; y++) {
+    const row = STEPS[y]! * LEVELS;
+    for (let x = 0; x < LEVELS; x++, at++) pixels[at] = inks[counts[row + STEPS[x]!]!]!;
+  }
+}
+
+/** Lays what is darker behind over what is on a sheet. */
+function layBehind(pixels: Uint32Array, behind: Uint32Array): void {
+  for (let i = 0; i < pixels.length; i++) if (behind[i]! >>> 24 > pixels[i]! >>> 24) pixels[i] = behind[i]!;
+}
+
+/** How dark a filled histogram is, of 255. */
+const HILL = 60;
 
 const heightOf = (v: number, height: number): number => Math.round(Math.sqrt(v) * (height - 2));
 
-function hill({ pixels, image }: Sheet, bins: Float32Array, ink: Ink, alpha: number): void {
+function hill({ pixels, image: { height } }: Sheet, bins: Float32Array, ink: Ink, alpha: number): void {
   const colour = word(ink) | (alpha << 24);
-  for (let i = 0; i < BINS; i++) {
-    const top = heightOf(bins[i]!, image.height);
-    for (let k = 0; k < top; k++) mark(pixels, (image.height - 1 - k) * image.width + i, colour);
-  }
+  const tops = Uint8Array.from(bins, (v) => height - heightOf(v, height));
+  for (let y = 0, at = 0; y < height; y++) for (let i = 0; i < BINS; i++, at++) pixels[at] = y >= tops[i]! ? colour : 0;
 }
 
 function ridge({ pixels, image }: Sheet, bins: Float32Array, ink: Ink): void {

@@ -1,8 +1,9 @@
-import { useMemo, useRef, type PointerEvent, type ReactNode, type RefObject } from 'react';
+import { useEffect, useMemo, useRef, type PointerEvent, type ReactNode, type RefObject } from 'react';
 import useSWR from 'swr';
 import { api, type Medium } from '../api/client';
+import { useLights } from '../parts/top-bar';
 import type { Source } from '../render/protocol';
-import { useReadyFrames } from './ready-frames';
+import { usePlaying } from './playing';
 import { useBench } from './store';
 
 /** Room for the names of lanes. */
@@ -28,7 +29,7 @@ export function takenPart(frames: number, { preparation, frames: shown }: Pick<S
 
 /** Time under the chain: seconds, what is ready to play, the footage, the shape of its sound. Drag to move through it. */
 export function Strip({ medium, source }: { medium: Medium; source: Source }) {
-  const ready = useReadyFrames((s) => s.frames);
+  const ready = usePlaying((s) => s.ready);
   const loop = useBench((s) => s.loop);
   const { data: peaks } = useSWR(medium.hasSound ? `/media/${medium.id}/peaks` : null, (path: string) => api<number[]>(path));
   const lane = useRef<HTMLDivElement>(null);
@@ -49,47 +50,84 @@ export function Strip({ medium, source }: { medium: Medium; source: Source }) {
   const taken = useMemo(() => takenPart(medium.footage!.frames, source), [medium, source]);
 
   return (
-    <section
-      aria-label="Strip"
-      className="relative h-[118px] shrink-0 touch-none overflow-hidden"
-      onPointerDown={(e) => {
-        e.currentTarget.setPointerCapture(e.pointerId);
-        scrub(e);
-      }}
-      onPointerMove={(e) => e.buttons && scrub(e)}
-    >
-      <div className="absolute inset-y-0 left-0 border-r border-rule px-2 text-[13px] text-faint" style={{ width: STRIP_MARGIN }}>
-        <div className="mt-[30px] flex h-9 items-center">Footage</div>
-        {peaks && <div className="flex h-10 items-center">Sound</div>}
-      </div>
-      <Moment lane={lane} frames={source.frames}>
-        {marks.map((s) => (
-          <span key={s} className="mono absolute top-1 border-l border-ink pl-1 text-[11px] whitespace-nowrap leading-3 text-faint" style={{ left: `${(s / seconds) * 100}%` }}>
-            {s} s
-          </span>
-        ))}
-        <div className="absolute inset-x-0 top-[21px] h-[3px] bg-tin">
-          {runsOf(ready).map((run) => (
-            <span key={run.from} className="absolute inset-y-0 bg-moss" style={{ left: at(run.from), width: at(run.to - run.from) }} />
+    <div className="relative h-[118px] shrink-0">
+      <section
+        aria-label="Strip"
+        className="absolute inset-0 touch-none overflow-hidden"
+        onPointerDown={(e) => {
+          e.currentTarget.setPointerCapture(e.pointerId);
+          scrub(e);
+        }}
+        onPointerMove={(e) => e.buttons && scrub(e)}
+      >
+        <div className="absolute inset-y-0 left-0 border-r border-rule px-2 text-[13px] text-faint" style={{ width: STRIP_MARGIN }}>
+          <div className="mt-[30px] flex h-9 items-center">Footage</div>
+          {peaks && <div className="flex h-10 items-center">Sound</div>}
+        </div>
+        <Moment lane={lane} frames={source.frames}>
+          {marks.map((s) => (
+            <span key={s} className="mono absolute top-1 border-l border-ink pl-1 text-[11px] whitespace-nowrap leading-3 text-faint" style={{ left: `${(s / seconds) * 100}%` }}>
+              {s} s
+            </span>
           ))}
-        </div>
-        {loop && <div className="absolute top-[18px] h-[9px] border-x-2 border-oxide" style={{ left: at(loop.from), width: at(loop.to - loop.from) }} />}
-        <div className="absolute inset-x-0 top-[30px] h-20 overflow-hidden">
-          <div className="absolute inset-y-0" style={taken}>
-            <img src={`/api/media/${medium.id}/strip`} alt="" draggable={false} className="absolute inset-x-0 top-0 h-9 w-full object-fill" />
-            {wave && (
-              <svg className="absolute inset-x-0 top-10 h-10 w-full" viewBox={`0 0 ${peaks!.length} 40`} preserveAspectRatio="none" aria-hidden>
-                <path d={wave} stroke="var(--color-faint)" strokeWidth="1" vectorEffect="non-scaling-stroke" fill="none" />
-              </svg>
-            )}
+          <div className="absolute inset-x-0 top-[21px] h-[3px] bg-tin">
+            {runsOf(ready).map((run) => (
+              <span key={run.from} className="absolute inset-y-0 bg-moss" style={{ left: at(run.from), width: at(run.to - run.from) }} />
+            ))}
           </div>
-        </div>
-      </Moment>
-    </section>
+          {loop && <div className="absolute top-[18px] h-[9px] border-x-2 border-oxide" style={{ left: at(loop.from), width: at(loop.to - loop.from) }} />}
+          <div className="absolute inset-x-0 top-[30px] h-20 overflow-hidden">
+            <div className="absolute inset-y-0" style={taken}>
+              <img src={`/api/media/${medium.id}/strip`} alt="" draggable={false} className="absolute inset-x-0 top-0 h-9 w-full object-fill" />
+              {wave && (
+                <svg className="absolute inset-x-0 top-10 h-10 w-full" viewBox={`0 0 ${peaks!.length} 40`} preserveAspectRatio="none" aria-hidden>
+                  <path d={wave} stroke="var(--color-faint)" strokeWidth="1" vectorEffect="non-scaling-stroke" fill="none" />
+                </svg>
+              )}
+            </div>
+          </div>
+        </Moment>
+      </section>
+      <Line frames={source.frames} />
+    </div>
   );
 }
 
-/** The strip as a slider, with the line at the picture that is seen; what lies under the line stays as it is while that moves. */
+/** The line at the picture that is seen. Drawn: an element that moved would have the browser go through all layers of the page with every picture. */
+function Line({ frames }: { frames: number }) {
+  const ref = useRef<HTMLCanvasElement>(null);
+  const lit = useLights((s) => s.down);
+  useEffect(() => {
+    const canvas = ref.current!;
+    const draw = (): void => {
+      const g = canvas.getContext('2d')!;
+      g.clearRect(0, 0, canvas.width, 1);
+      g.fillRect(Math.floor(((useBench.getState().frame + 0.5) / frames) * canvas.width), 0, 1, 1);
+    };
+    const observer = new ResizeObserver(() => {
+      canvas.width = Math.round(canvas.clientWidth * devicePixelRatio);
+      canvas.getContext('2d')!.fillStyle = getComputedStyle(canvas).getPropertyValue('--color-oxide');
+      draw();
+    });
+    observer.observe(canvas);
+    const stop = useBench.subscribe((now, before) => now.frame !== before.frame && draw());
+    return () => {
+      stop();
+      observer.disconnect();
+    };
+  }, [frames, lit]);
+  return (
+    <canvas
+      ref={ref}
+      height={1}
+      aria-hidden
+      className="pointer-events-none absolute inset-y-0 right-3 h-full"
+      style={{ left: STRIP_MARGIN + 10, width: `calc(100% - ${STRIP_MARGIN + 22}px)` }}
+    />
+  );
+}
+
+/** The strip as a slider. What lies in it stays as it is while its value changes. */
 function Moment({ lane, frames, children }: { lane: RefObject<HTMLDivElement | null>; frames: number; children: ReactNode }) {
   const frame = useBench((s) => s.frame);
   return (
@@ -105,10 +143,6 @@ function Moment({ lane, frames, children }: { lane: RefObject<HTMLDivElement | n
       aria-valuenow={frame + 1}
     >
       {children}
-      {/* Moved as a layer of its own: nothing is painted anew. */}
-      <span className="pointer-events-none absolute inset-0 will-change-transform" style={{ transform: `translateX(${((frame + 0.5) / frames) * 100}%)` }}>
-        <span className="absolute inset-y-0 left-0 w-px bg-oxide" />
-      </span>
     </div>
   );
 }

@@ -2,7 +2,7 @@ import { Pause, Play, StepBack, StepForward } from 'lucide-react';
 import { timecode } from '../api/footage';
 import { Button } from '../parts/button';
 import type { Source } from '../render/protocol';
-import type { PlayerReport } from './player';
+import { usePlaying } from './playing';
 import { toggleScopes, useScopes } from './scope-store';
 import { useBench } from './store';
 
@@ -26,16 +26,14 @@ export function toggleLoop(source: Source): void {
 
 interface Props {
   source: Source;
-  report: PlayerReport | null;
   sound: boolean | null;
   onSound: () => void;
 }
 
-export function Transport({ source, report, sound, onSound }: Props) {
+export function Transport({ source, sound, onSound }: Props) {
   const playing = useBench((s) => s.playing);
   const loop = useBench((s) => s.loop);
   const scopes = useScopes((s) => s.open);
-  const rate = Math.round(source.rate * 100) / 100;
   return (
     <div className="flex h-9 shrink-0 items-center gap-2 border-y border-rule px-3">
       <Button kind="bare" aria-label="One picture back" title="One picture back (←)" onClick={() => stepFrame(source, -1)}>
@@ -49,7 +47,7 @@ export function Transport({ source, report, sound, onSound }: Props) {
       </Button>
       <Clock source={source} />
       <span className="flex-1" />
-      <span className="mono truncate text-faint">{playing && report ? `${report.shown} of ${rate} a second at ${report.width} wide` : `${rate} a second`}</span>
+      <Rate source={source} />
       <Button aria-pressed={loop !== null} className={loop ? '!border-oxide text-oxide' : ''} title="Loop two seconds from here (L)" onClick={() => toggleLoop(source)}>
         Loop {LOOP_SECONDS} s
       </Button>
@@ -63,6 +61,14 @@ export function Transport({ source, report, sound, onSound }: Props) {
       )}
     </div>
   );
+}
+
+/** Pictures a second: of the shot, and while it plays those that are shown. */
+function Rate({ source }: { source: Source }) {
+  const report = usePlaying((s) => s.report);
+  const playing = useBench((s) => s.playing);
+  const rate = Math.round(source.rate * 100) / 100;
+  return <span className="mono truncate text-faint">{playing && report ? `${report.shown} of ${rate} a second at ${report.width} wide` : `${rate} a second`}</span>;
 }
 
 /** Where the shot stands. Apart from the buttons, as it changes with every picture. */

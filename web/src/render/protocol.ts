@@ -82,7 +82,7 @@ export type Order = Want | WantMatch | WantFigures | WantCube | WantEvents | Wan
 
 /** Values of a picture as scopes draw them: how many pixels stand at each place, held at 255. */
 export interface ScopeData {
-  /** Luma, red, green, blue: for each of COLUMNS columns LEVELS levels, 0 first. */
+  /** Luma, red, green, blue: LEVELS rows of COLUMNS, the highest level first. */
   readonly waves: readonly Uint8Array[];
   readonly vector: Uint8Array;
   /** Pixels counted. */

@@ -105,10 +105,10 @@ async function wear(want: Want): Promise<Results['wear']> {
     const [pixels] = plan.render(want.n, frame, keptFor(want));
     return { width, height, pixels: pixels!.buffer as ArrayBuffer, milliseconds: performance.now() - from, counting: 0 };
   }
-  const { planes, below, above } = plan.renderCounted(want.n, frame, keptFor(want));
+  const { planes, at, below, above } = plan.renderCounted(want.n, frame, keptFor(want));
   const milliseconds = performance.now() - from;
   scope ??= new Scope(await ready);
-  const data = scopeData(scope.count(planes[0]!, width, height), { below, above });
+  const data = scopeData(scope.count(at, width, height), { below, above });
   return { width, height, pixels: planes[0]!.buffer as ArrayBuffer, milliseconds, counting: performance.now() - from - milliseconds, scope: data };
 }
 
