@@ -91,9 +91,9 @@ function FiguresTable({ match: { before, after, reference } }: { match: Match })
       <thead>
         <tr className="text-faint">
           <th className="text-left font-normal">%</th>
-          <th className="text-right font-normal">shot</th>
-          <th className="text-right font-normal">with it</th>
-          <th className="text-right font-normal">reference</th>
+          <th className="pl-3 text-right font-normal">shot</th>
+          <th className="pl-3 text-right font-normal">with it</th>
+          <th className="pl-3 text-right font-normal">reference</th>
         </tr>
       </thead>
       <tbody>
