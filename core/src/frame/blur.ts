@@ -10,13 +10,17 @@ const WIDENED = 1.25;
 const LEAST_DISC = 5;
 /** Places in a pixel, each way, by which it is told how much of it a disc covers. */
 const SUBPIXELS = 8;
+/** Samples by which a row that is halved or doubled is continued on each side. */
+const EDGE = 3;
 /** Bells narrower than this (in pixels) are left out: their neighbours' weights are 0.02 and less. */
 const NOTHING = 0.2;
 
 /** Sampled bells narrower than this are narrower than they say; five taps of a bell's second and fourth moment take their place. */
 const SAMPLED = 0.7;
+/** From there up to this a bell is three taps over three: five, of its variance, where sampled it would take seven. */
+const TWICE = 1.08;
 
-/** A sampled bell of sigma pixels, out to where its weights fall below a thousandth of the middle's, its sum 1. */
+/** A bell of sigma pixels, out to where its weights fall below a thousandth of the middle's, its sum 1. */
 export function bellTaps(sigma: number, exp: (x: number) => number): Float32Array {
   if (sigma < NOTHING) return Float32Array.of(1);
   const variance = sigma * sigma;
@@ -25,6 +29,10 @@ export function bellTaps(sigma: number, exp: (x: number) => number): Float32Arra
     const b = (3 * variance - 1) * (variance / 24);
     const a = variance / 2 - 4 * b;
     return Float32Array.of(b, a, 1 - 2 * (a + b), a, b);
+  }
+  if (sigma < TWICE) {
+    const [side, middle] = [variance / 4, 1 - variance / 2];
+    return Float32Array.of(side * side, 2 * side * middle, middle * middle + 2 * side * side, 2 * side * middle, side * side);
   }
   const reach = Math.floor(3.7 * sigma);
   const taps = Array.from({ length: 2 * reach + 1 }, (_, i) => exp(-((i - reach) ** 2) / (2 * variance)));
@@ -181,19 +189,10 @@ export class Blur {
     const row = (y: number): number => src + Math.max(0, Math.min(from.height - 1, y)) * from.stride;
     for (let y = 0; y < to.height; y++) {
       k.halveRows(middle, row(2 * y - 2), row(2 * y - 1), row(2 * y), row(2 * y + 1), row(2 * y + 2), row(2 * y + 3), from.width);
-      this.continued(at, from.width);
+      k.extendRow(middle, from.width, EDGE);
       k.halveRow(place + y * to.stride, middle, to.width);
     }
     return place;
-  }
-
-  /** Continues a row that begins four samples after `at` by two samples on the left and three on the right. */
-  private continued(at: number, width: number): void {
-    // Moved as bits.
-    const row = this.engine.words;
-    const first = (at >> 2) + 4;
-    row.fill(row[first]!, first - 2, first);
-    row.fill(row[first + width - 1]!, first + width, first + width + 3);
   }
 
   /** Rows of a plane twice the size of the one at the level below. */
@@ -212,7 +211,7 @@ export class Blur {
       const near = y >> 1;
       const toward = y % 2 ? 1 : -1;
       k.doubleRows(middle, row(near + toward), row(near), row(near - toward), from.width);
-      this.continued(at, from.width);
+      k.extendRow(middle, from.width, EDGE);
       if (fits) return k.doubleRow(dst, middle, from.width);
       k.doubleRow(wide, middle, from.width);
       k.copy(dst, wide, to.width * 4);
