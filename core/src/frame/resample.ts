@@ -56,6 +56,18 @@ function catmullRom(x: number): number {
   return t < 1 ? (1.5 * t - 2.5) * t * t + 1 : ((-0.5 * t + 2.5) * t - 4) * t + 2;
 }
 
+/** Rows of a plane as they come: row y lies in place y modulo `rows`, `stride` bytes from the one before. */
+export interface RowSource {
+  readonly at: number;
+  readonly stride: number;
+  readonly rows: number;
+  /** Makes the rows up to this one; asked for in their order. */
+  make(y: number): void;
+}
+
+/** Of a plane that is all there. */
+const whole = (): void => undefined;
+
 /** Rows that `gatherRows` takes. */
 const TOGETHER = 4;
 
@@ -124,20 +136,21 @@ export class Resampler {
 
   /** From a plane that lies in memory. Throws Error before `aim`. */
   run(dst: number, dstStride: number, src: number, srcStride: number): void {
-    this.runFrom(dst, dstStride, (y) => src + y * srcStride);
+    this.runFrom(dst, dstStride, { at: src, stride: srcStride, rows: this.sourceHeight, make: whole });
   }
 
   /**
    * From rows that are made as they are asked for. Throws Error before `aim`.
    * @param dst where row `from` of the result goes, those up to `to` after it
-   * @param row the address of a row of the source, which must hold until `rowsAtOnce` others have been asked for
+   * @param source must hold at least `rowsAtOnce` rows
    */
-  runFrom(dst: number, dstStride: number, row: (y: number) => number, from = 0, to = this.down?.count ?? 0): void {
+  runFrom(dst: number, dstStride: number, source: RowSource, from = 0, to = this.down?.count ?? 0): void {
     const k = this.engine.kernels;
     const { across, down } = this;
     if (!across || !down) throw new Error('the resampler has not been aimed');
     const [starts, weights, downWeights, padded, list] = [this.starts.at(0), this.weights.at(0), this.downWeights.at(0), this.padded.at(0), this.list.at(0)];
     const wide = this.paddedStride;
+    const last = this.sourceHeight - 1;
     // Rows that are gathered together share their weights.
     for (let y = from; y < to; y += TOGETHER) {
       const rows = Math.min(TOGETHER, to - y);
@@ -145,7 +158,8 @@ export class Resampler {
       for (let i = 0; i < rows; i++) {
         const start = down.starts[y + i]!;
         const { words } = this.engine;
-        for (let j = 0; j < down.taps; j++) words[(list >> 2) + j] = row(Math.max(0, Math.min(this.sourceHeight - 1, start + j)));
+        source.make(Math.max(0, Math.min(last, start + down.taps - 1)));
+        for (let j = 0; j < down.taps; j++) words[(list >> 2) + j] = source.at + (Math.max(0, Math.min(last, start + j)) % source.rows) * source.stride;
         const middle = padded + i * wide + this.pad * 4;
         k.mixRows(middle, list, downWeights + (y + i) * down.taps * 4, down.taps, this.sourceWidth);
         k.extendRow(middle, this.sourceWidth, this.pad);

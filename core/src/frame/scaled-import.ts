@@ -76,12 +76,11 @@ export class ScaledImporter {
     const room = resampler.rowsAtOnce;
     const rows = this.rows[plane]!.at(room * stride);
     let met = this.met[plane]!;
-    const row = (y: number): number => {
-      // Rows are asked for in their order; those before the first are not needed.
+    const make = (y: number): void => {
+      // Those before the first that is asked for are not needed.
       for (met = Math.max(met, y - room); met < y;) this.importer.floats(plane, ++met, rows + (met % room) * stride);
-      return rows + (y % room) * stride;
     };
-    resampler.runFrom(surface.planes[plane]!, surface.stride, row, surface.top, surface.bottom);
+    resampler.runFrom(surface.planes[plane]!, surface.stride, { at: rows, stride, rows: room, make }, surface.top, surface.bottom);
     this.met[plane] = met;
   }
 }
