@@ -6,21 +6,21 @@ const TO_CB: i32 = 35318, TO_CR: i32 = 41616;
 
 // @ts-ignore: decorator
 @inline
-function bump(p: usize): void {
-  store<u32>(p, load<u32>(p) + 1);
+function bump<T>(p: usize): void {
+  store<T>(p, <T>(load<T>(p) + 1));
 }
 
 /** Byte offset of a value's row in a waveform. */
 // @ts-ignore: decorator
 @inline
 function level(v: i32): usize {
-  return <usize>((255 - v) >> 1) << 9;
+  return <usize>((255 - v) >> 1) << 8;
 }
 
 /**
  * Counts one row of 8-bit RGBA, every `step`th pixel of `count`. `columns` holds for each pixel counted the byte offset of its column
  * in the four waveforms, which lie one after the other (`wave` bytes apart): luma, red, green, blue, each 128 rows of 128 columns, the highest
- * levels first, two to a row.
+ * levels first, two to a row, in counters of 16 bits.
  * `vector` is 128 rows (Cr, the highest first) of 128 (Cb), two levels each; `bins` four times 256: luma, red, green, blue.
  */
 export function countRow(rgba: usize, count: i32, step: i32, columns: usize, waves: usize, wave: usize, vector: usize, bins: usize): void {
@@ -34,15 +34,15 @@ export function countRow(rgba: usize, count: i32, step: i32, columns: usize, wav
     const cr = min<i32>(255, 128 + (((r - y) * TO_CR + 32768) >> 16));
     const column = waves + <usize>load<u32>(columns);
     columns += 4;
-    bump(column + level(y));
-    bump(column + wave + level(r));
-    bump(column + 2 * wave + level(g));
-    bump(column + 3 * wave + level(b));
-    bump(vector + (<usize>((((255 - cr) >> 1) << 7) + (cb >> 1)) << 2));
-    bump(bins + (<usize>y << 2));
-    bump(bins + 1024 + (<usize>r << 2));
-    bump(bins + 2048 + (<usize>g << 2));
-    bump(bins + 3072 + (<usize>b << 2));
+    bump<u16>(column + level(y));
+    bump<u16>(column + wave + level(r));
+    bump<u16>(column + 2 * wave + level(g));
+    bump<u16>(column + 3 * wave + level(b));
+    bump<u16>(vector + level(cr) + (<usize>(cb >> 1) << 1));
+    bump<u32>(bins + (<usize>y << 2));
+    bump<u32>(bins + 1024 + (<usize>r << 2));
+    bump<u32>(bins + 2048 + (<usize>g << 2));
+    bump<u32>(bins + 3072 + (<usize>b << 2));
   }
 }
 
@@ -66,14 +66,12 @@ export function clearBytes(p: usize, bytes: usize): void {
   memory.fill(p, 0, bytes);
 }
 
-/** `count` counters (a multiple of 16) as bytes, held at 255. */
+/** `count` counters of 16 bits (a multiple of 16) as bytes, held at 255. */
 export function narrowCounts(dst: usize, src: usize, count: i32): void {
-  const most = i32x4.splat(255);
+  const most = i16x8.splat(255);
   const end = dst + <usize>count;
   for (; dst < end; dst += 16) {
-    const a = i16x8.narrow_i32x4_u(i32x4.min_u(v128.load(src), most), i32x4.min_u(v128.load(src, 16), most));
-    const b = i16x8.narrow_i32x4_u(i32x4.min_u(v128.load(src, 32), most), i32x4.min_u(v128.load(src, 48), most));
-    v128.store(dst, i8x16.narrow_i16x8_u(a, b));
-    src += 64;
+    v128.store(dst, i8x16.narrow_i16x8_u(i16x8.min_u(v128.load(src), most), i16x8.min_u(v128.load(src, 16), most)));
+    src += 32;
   }
 }

@@ -29,16 +29,24 @@ export async function measure({ core, media, root }) {
       );
       const plan = new core.Plan(engine, look, { source, target: source, rate: 24 });
       let n = 0;
-      const ms = median(() => plan.render(n++, frame), 900);
+      // A machine shared with others is slow by spells: the best of three stretches counts.
+      const ms = Math.min(...[1, 2, 3].map(() => median(() => plan.render(n++, frame), 300)));
       // Each group of steps reads and writes the three planes once; a copy of them is what that costs at the least.
       const groups = plan.steps.reduce((n, step, i, all) => n + (i === 0 || step.footprint === 'area' || all[i - 1].footprint === 'area' ? 1 : 0), 0);
       if (width === 1920) share = `${Math.round((100 * groups * copying) / ms)} %`;
       plan.dispose();
       return ms.toFixed(1);
     });
-    lines.push([id, ...cells, share, MEASURED_LOOKS.includes(id) ? (await renderAlone(media, footage, look)).toFixed(1) : '']);
+    lines.push([id, ...cells, share, MEASURED_LOOKS.includes(id) ? (await mostAlone(media, footage, look)).toFixed(1) : '']);
   }
-  return `## Looks\n\n4:2:0 in, 4:2:0 out. Milliseconds a picture on one thread; the share of a 1080p picture’s time that reading and writing its planes takes at the least; last column: pictures a second at 1920x1080, decoded and worn on all cores, not encoded.\n\n${table(['look', '640x480', '960x540', '1920x1080', 'memory traffic', 'rendering alone'], lines)}\n`;
+  return `## Looks\n\n4:2:0 in, 4:2:0 out. Milliseconds a picture on one thread; the share of a 1080p picture’s time that reading and writing its planes takes at the least; last column: pictures a second at 1920x1080, decoded and worn on all cores, not encoded. Each the best of three.\n\n${table(['look', '640x480', '960x540', '1920x1080', 'memory traffic', 'rendering alone'], lines)}\n`;
+}
+
+/** The best of three runs. */
+async function mostAlone(media, footage, look) {
+  const runs = [];
+  for (let i = 0; i < 3; i++) runs.push(await renderAlone(media, footage, look));
+  return Math.max(...runs);
 }
 
 /** Pictures a second of decoding and wearing, nothing encoded. */

@@ -7,7 +7,7 @@ export const LEVELS = 128;
 /** Levels of a histogram. */
 const BINS = 256;
 const WAVE = COLUMNS * LEVELS;
-/** About so many pixels are counted; more would show nothing more and cost the picture its time. */
+/** About so many pixels are counted, and no more than 16 bits count; more would show nothing more and cost the picture its time. */
 const ENOUGH = 30_000;
 
 /** How often which value stands where, in one picture; waves and vector are held at 255. */
@@ -39,17 +39,17 @@ export class Scope {
   count(picture: number, width: number, height: number): Counts {
     const k = this.engine.kernels;
     const step = Math.max(1, Math.ceil(Math.sqrt((width * height) / ENOUGH)));
-    const total = (4 * WAVE + LEVELS * LEVELS + 4 * BINS) * 4;
+    const total = (4 * WAVE + LEVELS * LEVELS) * 2 + 4 * BINS * 4;
     const waves = this.counts.at(total);
-    const vector = waves + 4 * WAVE * 4;
-    const bins = vector + LEVELS * LEVELS * 4;
+    const vector = waves + 4 * WAVE * 2;
+    const bins = vector + LEVELS * LEVELS * 2;
     const across = Math.ceil(width / step);
     const columns = this.columns.at(across * 4);
     const offsets = this.engine.ints(columns, across);
-    for (let i = 0; i < across; i++) offsets[i] = Math.floor((i * step * COLUMNS) / width) * 4;
+    for (let i = 0; i < across; i++) offsets[i] = Math.floor((i * step * COLUMNS) / width) * 2;
     k.clearBytes(waves, total);
     let rows = 0;
-    for (let y = 0; y < height; y += step, rows++) k.countRow(picture + y * width * 4, width, step, columns, waves, WAVE * 4, vector, bins);
+    for (let y = 0; y < height; y += step, rows++) k.countRow(picture + y * width * 4, width, step, columns, waves, WAVE * 2, vector, bins);
     // Narrowed in place: the bytes never overtake the counters they are made of.
     k.narrowCounts(waves, waves, 4 * WAVE + LEVELS * LEVELS);
     const bytes = this.engine.bytes(waves, 4 * WAVE + LEVELS * LEVELS).slice();

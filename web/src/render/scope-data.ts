@@ -5,7 +5,9 @@ function heights(bins: Uint32Array): Float32Array {
   // The ends hold all that was clipped; they must not press the rest flat.
   let most = 1;
   for (let i = 1; i < bins.length - 1; i++) if (bins[i]! > most) most = bins[i]!;
-  return Float32Array.from(bins, (n) => Math.min(1, n / most));
+  const out = new Float32Array(bins.length);
+  for (let i = 0; i < out.length; i++) out[i] = Math.min(1, bins[i]! / most);
+  return out;
 }
 
 export function scopeData(counts: Counts, beyond: { below: number; above: number }): ScopeData {

@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals';
-import { runsOf, takenPart } from './strip';
+import { runsOf, takenPart } from './strip-places';
 
 test('pictures that are ready become runs', () => {
   expect(runsOf(new Set())).toEqual([]);
