@@ -103,6 +103,39 @@ describe('the picture', () => {
     await page.waitForSelector(`canvas[aria-label^="Picture ${await at()} of 200"][data-ready]`);
   });
 
+  test('the line on the strip stands at the picture; another shot begins with nothing ready', async () => {
+    await openShot(3);
+    await pictureOf(page);
+    /** Where the line is drawn and where it should be, in shares of the strip. */
+    const line = () =>
+      page.evaluate(() => {
+        const canvas = document.querySelector<HTMLCanvasElement>('[aria-label="Strip"] canvas')!;
+        const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, 1);
+        const inked = Array.from({ length: canvas.width }, (_, x) => x).filter((x) => data[4 * x + 3]! > 0);
+        const slider = document.querySelector('[aria-label="Moment in the shot"]')!;
+        const [now, all] = [Number(slider.getAttribute('aria-valuenow')), Number(slider.getAttribute('aria-valuemax'))];
+        return { count: inked.length, drawn: (inked[0]! + 0.5) / canvas.width, wanted: (now - 0.5) / all, red: data[4 * inked[0]!]!, green: data[4 * inked[0]! + 1]! };
+      });
+    const box = (await (await page.$('[aria-label="Moment in the shot"]'))!.boundingBox())!;
+    for (const share of [0.1, 0.62, 0.97]) {
+      await page.mouse.click(box.x + share * box.width, box.y + 50);
+      await pictureOf(page);
+      const { count, drawn, wanted, red, green } = await line();
+      expect(count).toBe(1);
+      expect(Math.abs(drawn - wanted)).toBeLessThan(0.003);
+      expect(Math.abs(drawn - share)).toBeLessThan(0.01);
+      expect(red).toBeGreaterThan(green + 60);
+    }
+    await page.keyboard.press('Space');
+    await page.waitForFunction(() => document.querySelectorAll('.bg-moss').length > 0);
+    const [first] = await page.$$('[aria-label="Shots"] a');
+    await first!.click();
+    await page.waitForFunction((name) => document.querySelector('h1')?.textContent === name, {}, demo.shots[0]!.name);
+    await pictureOf(page);
+    await pause(600);
+    expect(await page.$$eval('.bg-moss', (all) => all.length)).toBe(0);
+  });
+
   test('with the pointer on a gap shows how it looks at that point of the chain', async () => {
     await openShot(0);
     const worn = await pictureOf(page);

@@ -5,6 +5,7 @@ import { Engine } from './engine';
 import { frameBytes, splitPlanes, type Encoding, type RawFrame } from './frame/encoding';
 import type { Look, TraitUse } from './look/look';
 import { LOOK_SCHEMA } from './look/look';
+import { Scope, type Counts } from './measure/scope';
 import { Plan, type PlanOptions } from './plan/plan';
 import { signalPicture, toCodes, type Signal } from './signals/signals';
 
@@ -49,6 +50,19 @@ export function randomFrame(width: number, height: number, encoding: Encoding, s
 }
 
 export const lookOf = (traits: TraitUse[], carrier = 'super8', seed = 5): Look => ({ schema: LOOK_SCHEMA, name: 'test', seed, lives: [{ carrier, traits }] });
+
+/** Counts 8-bit RGBA for the scopes. */
+export function countPixels(engine: Engine, rgba: Uint8Array, width: number, height: number): Counts {
+  const scope = new Scope(engine);
+  const at = engine.allocate(rgba.length);
+  engine.bytes(at, rgba.length).set(rgba);
+  try {
+    return scope.count(at, width, height);
+  } finally {
+    engine.release(at);
+    scope.release();
+  }
+}
 
 /** Renders one picture to 16-bit R'G'B' and returns its planes as floats 0..1. */
 export function wear(engine: Engine, look: Look, frame: RawFrame, n = 0, rate = 24, tables?: PlanOptions['tables']): Float32Array[] {

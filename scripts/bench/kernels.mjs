@@ -110,10 +110,8 @@ export async function measure({ core, media }) {
   const best = work.map(() => [Infinity, Infinity]);
   for (let round = 0; round < ROUNDS; round++) {
     work.forEach(([name, , run], i) => {
-      best[i][0] = Math.min(best[i][0], median(run, 100));
-      if (!theirs[name]) return;
-      best[i][1] = Math.min(best[i][1], filterTime(theirs[name][0], theirs[name][1], size));
-      best[i][0] = Math.min(best[i][0], median(run, 100));
+      best[i][0] = Math.min(best[i][0], median(run, 250));
+      if (theirs[name]) best[i][1] = Math.min(best[i][1], filterTime(theirs[name][0], theirs[name][1], size));
     });
   }
   const copy = best[0][0];

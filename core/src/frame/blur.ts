@@ -17,8 +17,8 @@ const NOTHING = 0.2;
 
 /** Sampled bells narrower than this are narrower than they say; five taps of a bell's second and fourth moment take their place. */
 const SAMPLED = 0.7;
-/** From there up to this a bell is three taps over three: five, of its variance, where sampled it would take seven. */
-const TWICE = 1.08;
+/** Up to this a bell that sampled takes seven taps is three taps over three instead: five, of its variance, that let through what it does to a fortieth. */
+const TWICE = 0.93;
 
 /** A bell of sigma pixels, out to where its weights fall below a thousandth of the middle's, its sum 1. */
 export function bellTaps(sigma: number, exp: (x: number) => number): Float32Array {
@@ -30,11 +30,11 @@ export function bellTaps(sigma: number, exp: (x: number) => number): Float32Arra
     const a = variance / 2 - 4 * b;
     return Float32Array.of(b, a, 1 - 2 * (a + b), a, b);
   }
-  if (sigma < TWICE) {
+  const reach = Math.floor(3.7 * sigma);
+  if (reach === 3 && sigma < TWICE) {
     const [side, middle] = [variance / 4, 1 - variance / 2];
     return Float32Array.of(side * side, 2 * side * middle, middle * middle + 2 * side * side, 2 * side * middle, side * side);
   }
-  const reach = Math.floor(3.7 * sigma);
   const taps = Array.from({ length: 2 * reach + 1 }, (_, i) => exp(-((i - reach) ** 2) / (2 * variance)));
   const sum = taps.reduce((a, b) => a + b, 0);
   return Float32Array.from(taps, (t) => t / sum);

@@ -4,11 +4,11 @@ import type { RawFrame } from '../frame/encoding';
 import type { TraitUse } from '../look/look';
 import { Plan } from '../plan/plan';
 import { even } from '../random/random';
-import { lookOf, newEngine, RGB16, signalFrame, wearFloat, YUV420 } from '../testing';
+import { countPixels, lookOf, newEngine, RGB16, signalFrame, wearFloat, YUV420 } from '../testing';
 import { Measure } from './figures';
 import { tooColourful } from './holdable';
 import { match } from './match';
-import { barTargets, COLUMNS, LEVELS, percentile, Scope, vectorPlace } from './scope';
+import { barTargets, COLUMNS, LEVELS, percentile, vectorPlace } from './scope';
 
 const { abs, cos, hypot, max, min, round, sin, sqrt } = Math;
 let engine: Engine;
@@ -24,16 +24,7 @@ function shown(frame: RawFrame, uses: TraitUse[] = []): Uint8Array {
   return pixels!;
 }
 
-function counted(frame: RawFrame) {
-  const scope = new Scope(engine);
-  const pixels = shown(frame);
-  const at = engine.allocate(pixels.length);
-  engine.bytes(at, pixels.length).set(pixels);
-  const counts = scope.count(at, frame.width, frame.height);
-  engine.release(at);
-  scope.release();
-  return counts;
-}
+const counted = (frame: RawFrame) => countPixels(engine, shown(frame), frame.width, frame.height);
 
 describe('scopes', () => {
   test.each([

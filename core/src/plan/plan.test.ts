@@ -149,6 +149,26 @@ describe('a plan', () => {
     }
   });
 
+  test.each(traits.filter((t) => !t.cadence).map((t) => [t.id, t] as const))('with every number of %s moving, keeps nothing of one picture in the next', (id, trait) => {
+    const numbers = Object.entries(trait.settings as Record<string, Setting>).filter((e): e is [string, NumberSetting] => e[1].kind === 'number');
+    const motions = Object.fromEntries(numbers.map(([key, s]) => [key, { motion: 'jump', amount: (s.max - s.min) / 8 } as const]));
+    const pinned = [0, 1 / 24, 2 / 24].map((at, i) => ({ id: `mine${i}`, at, length: 0.2 }));
+    const look = lookOf([{ trait: id, settings: LIVELY[id], motions, ...(trait.events ? { events: { pinned } } : {}) }]);
+    const frame = signalFrame('bars', 96, 54, 0.7);
+    const options = { source: frame, target: { width: 96, height: 54, encoding: RGB16 }, rate: 24, tables: { inverse: INVERSE } };
+    const rendered = (order: readonly number[]): Map<number, Uint8Array[]> => {
+      const plan = new Plan(engine, look, options);
+      const pictures = new Map(order.map((n) => [n, plan.render(n, frame)]));
+      plan.dispose();
+      return pictures;
+    };
+    const [forward, backward] = [rendered([0, 1, 2]), rendered([2, 1, 0])];
+    for (const n of [0, 1, 2]) {
+      expect(backward.get(n)).toEqual(forward.get(n));
+      expect(rendered([n]).get(n)).toEqual(forward.get(n));
+    }
+  });
+
   test('gives its memory back', () => {
     const before = engine.reservedBytes;
     for (const { look } of shippedLooks) {

@@ -10,7 +10,7 @@ import { useCompare, useOther, wipePath } from './compare';
 import { FramingOverlay } from './framing-overlay';
 import { lookUpTo } from './look-edits';
 import { Player } from './player';
-import { tellReady, tellReport } from './playing';
+import { forgetPlaying, tellReady, tellReport } from './playing';
 import { pointAt, showScope, useScopes } from './scope-store';
 import { useBench } from './store';
 import { useFit, usePan } from './use-stage';
@@ -60,6 +60,7 @@ export function Picture({ medium, source, reference, sound }: Props) {
   const audio = useRef<HTMLAudioElement>(null);
 
   useEffect(() => {
+    forgetPlaying();
     const made = new Player(source, shown, range, other, scopes, {
       onFrame(n, pair) {
         if (canvas.current) paint(canvas.current, pair.worn);
@@ -74,7 +75,7 @@ export function Picture({ medium, source, reference, sound }: Props) {
     });
     player.current = made;
     if (useBench.getState().playing) made.start(useBench.getState().frame);
-    return () => made.stop();
+    return () => made.leave();
     // The player lives as long as the shot is prepared in one way; look, range and company are handed to it below.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [source]);

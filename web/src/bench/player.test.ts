@@ -66,6 +66,14 @@ function player(look: Look, range = { from: 0, to: 500 }, compared: Look | null 
   return { player: made, seen };
 }
 
+/** That it now plays at its rate and at a width. */
+function expectPlaying({ reports }: Seen, width: number): void {
+  const { shown, width: now } = reports.at(-1)!;
+  expect(now).toBe(width);
+  expect(shown).toBeGreaterThanOrEqual(24);
+  expect(shown).toBeLessThanOrEqual(25);
+}
+
 /** Lets time go by: pictures are done when they are, the screen asks at its own times. */
 async function run(milliseconds: number): Promise<void> {
   const end = now + milliseconds;
@@ -93,7 +101,8 @@ test('pictures come in order, each once, at their rate, the finest size where th
   expect(seen.shown.length).toBeGreaterThan(92);
   expect(seen.shown.length).toBeLessThan(102);
   expect(new Set(worn.map(({ width }) => width))).toEqual(new Set([960]));
-  expect(seen.reports.at(-1)).toEqual({ shown: 25, width: 960 });
+  // Told right from the first time on, and never as more than there are.
+  for (const report of seen.reports) expect(report).toEqual({ shown: 25, width: 960 });
   const stopped = seen.shown.length;
   await run(200);
   expect(seen.shown).toHaveLength(stopped);
@@ -105,8 +114,7 @@ test('where they do not, the largest size is taken that they can keep, and the r
   const { player: p, seen } = player(EMPTY_LOOK);
   p.start(0);
   await run(9000);
-  expect(seen.reports.at(-1)!.width).toBe(480);
-  expect(seen.reports.at(-1)!.shown).toBeGreaterThanOrEqual(24);
+  expectPlaying(seen, 480);
   expect(worn.some(({ width }) => width === 320)).toBe(false);
 });
 
@@ -118,8 +126,7 @@ test('a size that was lowered is raised again when pictures take less', async ()
   expect(seen.reports.at(-1)!.width).toBe(480);
   cost = 30;
   await run(9000);
-  expect(seen.reports.at(-1)!.width).toBe(960);
-  expect(seen.reports.at(-1)!.shown).toBeGreaterThanOrEqual(24);
+  expectPlaying(seen, 960);
 });
 
 test('stopped and started at once, it plays at its rate, not at twice that', async () => {
@@ -129,7 +136,7 @@ test('stopped and started at once, it plays at its rate, not at twice that', asy
   p.stop();
   p.start(100);
   await run(2000);
-  expect(seen.reports.at(-1)!.shown).toBeLessThanOrEqual(26);
+  expectPlaying(seen, 960);
 });
 
 test('one hesitation of the machine costs no size', async () => {
@@ -138,8 +145,7 @@ test('one hesitation of the machine costs no size', async () => {
   await run(3000);
   free = free.map(() => now + 900);
   await run(3000);
-  expect(seen.reports.at(-1)!.width).toBe(960);
-  expect(seen.reports.at(-1)!.shown).toBeGreaterThanOrEqual(25);
+  expectPlaying(seen, 960);
 });
 
 test('a page that is slow to ask shows as many pictures, and at no smaller size', async () => {
@@ -147,10 +153,38 @@ test('a page that is slow to ask shows as many pictures, and at no smaller size'
   const { player: p, seen } = player(EMPTY_LOOK);
   p.start(0);
   await run(6000);
-  expect(seen.reports.at(-1)!.width).toBe(960);
-  expect(seen.reports.at(-1)!.shown).toBeGreaterThanOrEqual(24);
+  expectPlaying(seen, 960);
   const gaps = seen.shown.slice(1).map(({ at }, i) => at - seen.shown[i]!.at);
   expect(Math.max(...gaps)).toBeLessThanOrEqual(72);
+});
+
+test('a rate that cannot be kept at any size is told as it is', async () => {
+  cost = 1500;
+  const { player: p, seen } = player(EMPTY_LOOK);
+  p.start(0);
+  await run(20_000);
+  const { shown, width } = seen.reports.at(-1)!;
+  expect(width).toBe(320);
+  // 167 ms a picture on two workers.
+  expect(shown).toBeGreaterThanOrEqual(10);
+  expect(shown).toBeLessThanOrEqual(13);
+  const lastSecond = seen.shown.filter(({ at }) => at > now - 1000).length;
+  expect(Math.abs(shown - lastSecond)).toBeLessThanOrEqual(1);
+});
+
+test('one that is left tells no more of what was on its way', async () => {
+  cost = 80;
+  const { player: p, seen } = player(EMPTY_LOOK);
+  p.start(0);
+  await run(500);
+  expect(seen.ready.size).toBeGreaterThan(0);
+  const [shown, reports] = [seen.shown.length, seen.reports.length];
+  expect(jobs.length).toBeGreaterThan(0);
+  p.leave();
+  await run(500);
+  expect(jobs).toHaveLength(0);
+  expect(seen.ready.size).toBe(0);
+  expect([seen.shown.length, seen.reports.length]).toEqual([shown, reports]);
 });
 
 test('a loop that fits into memory is worn once', async () => {

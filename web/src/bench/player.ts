@@ -99,6 +99,7 @@ export class Player {
     this.running = true;
     this.clock = performance.now();
     this.startedAt = this.clock;
+    this.reportedAt = this.clock;
     this.shownAt = [];
     this.stalls = 0;
     this.missed = false;
@@ -110,6 +111,12 @@ export class Player {
 
   stop(): void {
     this.running = false;
+  }
+
+  /** Stops for good: what is still being worn is told to nobody. */
+  leave(): void {
+    this.stop();
+    this.drop();
   }
 
   get width(): number {
@@ -229,7 +236,9 @@ export class Player {
     while (this.shownAt.length && now - this.shownAt[0]! > 1000) this.shownAt.shift();
     if (now - this.reportedAt > REPORT_MS) {
       this.reportedAt = now;
-      this.events.onReport({ shown: this.shownAt.length, width: this.width });
+      const [first] = this.shownAt;
+      const shown = first === undefined ? 0 : Math.round((1000 * (this.shownAt.length - 1)) / Math.max(1, now - first));
+      this.events.onReport({ shown, width: this.width });
     }
     if (this.stalls > STALLS && this.smaller.length > 0) {
       this.stalls = 0;

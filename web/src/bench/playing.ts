@@ -23,4 +23,10 @@ export function tellReady(ready: ReadonlySet<number>): void {
   pending = ready;
 }
 
+/** What another shot or another footage told is of no account any more. */
+export function forgetPlaying(): void {
+  if (pending !== undefined) pending = new Set();
+  usePlaying.setState({ ready: new Set(), report: null });
+}
+
 export const tellReport = (report: PlayerReport): void => usePlaying.setState({ report });

@@ -57,46 +57,34 @@ function sheetOf(name: ScopeName): Sheet {
 /** How many pixels at one place are drawn as dark as can be, in those that a place would hold if all were spread evenly. */
 const FULL = 24;
 
-/** How dark a place of so many pixels is drawn, as pixels of an ink by their count: few are still seen, many do not drown the rest. */
-function inked(ink: Ink, pixels: number, places: number, strength: number): Uint32Array {
-  const scale = 215 / Math.log2(1 + (FULL * pixels) / places);
+/** Places of a waveform, and of the vector scope. */
+const PLACES = LEVELS * COLUMNS;
+
+/** How dark a place is drawn, as pixels of an ink by the count there: few are still seen, many do not drown the rest. @param pixels counted in all */
+function inked(ink: Ink, pixels: number, strength: number): Uint32Array {
+  const scale = 215 / Math.log2(1 + (FULL * pixels) / PLACES);
   const colour = word(ink);
   return Uint32Array.from({ length: 256 }, (_, n) => (n === 0 ? 0 : colour | (Math.floor(strength * Math.min(255, 40 + scale * Math.log2(1 + n))) << 24)));
 }
 
 const word = ([r, g, b]: Ink): number => (b << 16) | (g << 8) | r;
 
-/** As `inked`; from picture to picture the same inks are wanted again. */
-class Inks {
-  private readonly known = new Map<string, Uint32Array>();
-
-  of(ink: Ink, pixels: number, places: number, strength: number): Uint32Array {
-    const key = `${word(ink)},${pixels},${places},${strength}`;
-    let made = this.known.get(key);
-    if (!made) {
-      // Sizes of picture change while it plays, a few times.
-      if (this.known.size > 64) this.known.clear();
-      this.known.set(key, (made = inked(ink, pixels, places, strength)));
-    }
-    return made;
-  }
-}
-
 type Sheets = Readonly<Record<ScopeName, Sheet>>;
 const newSheets = (): Sheets => ({ Waveform: sheetOf('Waveform'), Parade: sheetOf('Parade'), Vector: sheetOf('Vector'), Histogram: sheetOf('Histogram') });
 
 /** Draws the scopes of one picture after another on the same sheets. */
 export class ScopeDrawing {
-  private readonly inks = new Inks();
+  /** From picture to picture the same inks are wanted again. */
+  private readonly inks = new Map<string, Uint32Array>();
   private readonly sheets = newSheets();
   /** What lies behind, drawn once for all pictures. */
   private behind: { readonly of: ScopeData; readonly dark: 0 | 1; readonly sheets: Sheets } | undefined;
 
   /** @param dark 1 with the lights down */
   draw(canvases: Readonly<Record<ScopeName, HTMLCanvasElement | null>>, now: ScopeData, reference: ScopeData | null, dark: 0 | 1): void {
-    const luma = this.ofPlaces(INKS.luma[dark], now, 1);
+    const luma = this.inksOf(INKS.luma[dark], now, 1);
     wave(this.sheets.Waveform, now.waves[0]!, luma, 0);
-    CHANNELS.forEach((channel, i) => wave(this.sheets.Parade, now.waves[i + 1]!, this.ofPlaces(INKS[channel][dark], now, 1), i * (COLUMNS + GAP)));
+    CHANNELS.forEach((channel, i) => wave(this.sheets.Parade, now.waves[i + 1]!, this.inksOf(INKS[channel][dark], now, 1), i * (COLUMNS + GAP)));
     vector(this.sheets.Vector, now.vector, luma);
     hill(this.sheets.Histogram, now.bins[0]!, INKS.luma[dark], HILL);
     if (reference) for (const [name, sheet] of Object.entries(this.behindOf(reference, dark))) layBehind(this.sheets[name as ScopeName].pixels, sheet.pixels);
@@ -107,7 +95,7 @@ export class ScopeDrawing {
   private behindOf(reference: ScopeData, dark: 0 | 1): Sheets {
     if (this.behind?.of !== reference || this.behind.dark !== dark) {
       const sheets = newSheets();
-      const inks = this.ofPlaces(INKS.reference[dark], reference, REFERENCE);
+      const inks = this.inksOf(INKS.reference[dark], reference, REFERENCE);
       wave(sheets.Waveform, reference.waves[0]!, inks, 0);
       CHANNELS.forEach((_, i) => wave(sheets.Parade, reference.waves[i + 1]!, inks, i * (COLUMNS + GAP)));
       vector(sheets.Vector, reference.vector, inks);
@@ -117,9 +105,11 @@ export class ScopeDrawing {
     return this.behind.sheets;
   }
 
-  /** Inks of a trace: waveforms and the vector scope have as many places. */
-  private ofPlaces(ink: Ink, { pixels }: ScopeData, strength: number): Uint32Array {
-    return this.inks.of(ink, pixels, LEVELS * COLUMNS, strength);
+  private inksOf(ink: Ink, { pixels }: ScopeData, strength: number): Uint32Array {
+    const key = `${word(ink)},${pixels},${strength}`;
+    let made = this.inks.get(key);
+    if (!made) this.inks.set(key, (made = inked(ink, pixels, strength)));
+    return made;
   }
 }
 

@@ -33,46 +33,44 @@ export function Strip({ medium, source }: { medium: Medium; source: Source }) {
   const taken = useMemo(() => takenPart(medium.footage!.frames, source), [medium, source]);
 
   return (
-    <div className="relative h-[118px] shrink-0">
-      <section
-        aria-label="Strip"
-        className="absolute inset-0 touch-none overflow-hidden"
-        onPointerDown={(e) => {
-          e.currentTarget.setPointerCapture(e.pointerId);
-          scrub(e);
-        }}
-        onPointerMove={(e) => e.buttons && scrub(e)}
-      >
-        <div className="absolute inset-y-0 left-0 border-r border-rule px-2 text-[13px] text-faint" style={{ width: STRIP_MARGIN }}>
-          <div className="mt-[30px] flex h-9 items-center">Footage</div>
-          {peaks && <div className="flex h-10 items-center">Sound</div>}
-        </div>
-        <Moment lane={lane} frames={source.frames}>
-          {marks.map((s) => (
-            <span key={s} className="mono absolute top-1 border-l border-ink pl-1 text-[11px] whitespace-nowrap leading-3 text-faint" style={{ left: `${(s / seconds) * 100}%` }}>
-              {s} s
-            </span>
+    <section
+      aria-label="Strip"
+      className="relative h-[118px] shrink-0 touch-none overflow-hidden"
+      onPointerDown={(e) => {
+        e.currentTarget.setPointerCapture(e.pointerId);
+        scrub(e);
+      }}
+      onPointerMove={(e) => e.buttons && scrub(e)}
+    >
+      <div className="absolute inset-y-0 left-0 border-r border-rule px-2 text-[13px] text-faint" style={{ width: STRIP_MARGIN }}>
+        <div className="mt-[30px] flex h-9 items-center">Footage</div>
+        {peaks && <div className="flex h-10 items-center">Sound</div>}
+      </div>
+      <Moment lane={lane} frames={source.frames}>
+        {marks.map((s) => (
+          <span key={s} className="mono absolute top-1 border-l border-ink pl-1 text-[11px] whitespace-nowrap leading-3 text-faint" style={{ left: `${(s / seconds) * 100}%` }}>
+            {s} s
+          </span>
+        ))}
+        <div className="absolute inset-x-0 top-[21px] h-[3px] bg-tin">
+          {runsOf(ready).map((run) => (
+            <span key={run.from} className="absolute inset-y-0 bg-moss" style={{ left: at(run.from), width: at(run.to - run.from) }} />
           ))}
-          <div className="absolute inset-x-0 top-[21px] h-[3px] bg-tin">
-            {runsOf(ready).map((run) => (
-              <span key={run.from} className="absolute inset-y-0 bg-moss" style={{ left: at(run.from), width: at(run.to - run.from) }} />
-            ))}
+        </div>
+        {loop && <div className="absolute top-[18px] h-[9px] border-x-2 border-oxide" style={{ left: at(loop.from), width: at(loop.to - loop.from) }} />}
+        <div className="absolute inset-x-0 top-[30px] h-20 overflow-hidden">
+          <div className="absolute inset-y-0" style={taken}>
+            <img src={`/api/media/${medium.id}/strip`} alt="" draggable={false} className="absolute inset-x-0 top-0 h-9 w-full object-fill" />
+            {wave && (
+              <svg className="absolute inset-x-0 top-10 h-10 w-full" viewBox={`0 0 ${peaks!.length} 40`} preserveAspectRatio="none" aria-hidden>
+                <path d={wave} stroke="var(--color-faint)" strokeWidth="1" vectorEffect="non-scaling-stroke" fill="none" />
+              </svg>
+            )}
           </div>
-          {loop && <div className="absolute top-[18px] h-[9px] border-x-2 border-oxide" style={{ left: at(loop.from), width: at(loop.to - loop.from) }} />}
-          <div className="absolute inset-x-0 top-[30px] h-20 overflow-hidden">
-            <div className="absolute inset-y-0" style={taken}>
-              <img src={`/api/media/${medium.id}/strip`} alt="" draggable={false} className="absolute inset-x-0 top-0 h-9 w-full object-fill" />
-              {wave && (
-                <svg className="absolute inset-x-0 top-10 h-10 w-full" viewBox={`0 0 ${peaks!.length} 40`} preserveAspectRatio="none" aria-hidden>
-                  <path d={wave} stroke="var(--color-faint)" strokeWidth="1" vectorEffect="non-scaling-stroke" fill="none" />
-                </svg>
-              )}
-            </div>
-          </div>
-        </Moment>
-      </section>
+        </div>
+      </Moment>
       <Line frames={source.frames} />
-    </div>
+    </section>
   );
 }
 
