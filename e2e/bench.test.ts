@@ -7,7 +7,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { ElementHandle, Page } from 'puppeteer-core';
 import { EMPTY_LOOK, Plan, shippedLook, type Look, type RawFrame } from '@tin-ghost/core';
 import { decodeOne, newEngine, probe } from '@tin-ghost/media';
-import { handsOn, hashOf, stageUp, type Stage } from './hands';
+import { handsOn, hashOf, openWorn, stageUp, type Stage } from './hands';
 import { pictureOf } from './stage.mjs';
 
 let stage: Stage;
@@ -40,6 +40,28 @@ describe('the picture', () => {
       expect({ width: shown.width, height: shown.height, hash: shown.hash }).toEqual({ width, height, hash: hashOf(plan.render(0, source)[0]!) });
       plan.dispose();
     }
+  });
+
+  test('in a slip, and beside an opened gate, has its neighbours about it: the same bits as in Node', async () => {
+    const shot = demo.shots[1]!;
+    const { look: before } = await app.api(`/shots/${shot.id}`);
+    const slip = { trait: 'frame-slip', settings: { count: 0, far: 0.5, length: 0.5, way: 'up' }, events: { pinned: [{ id: 'mine', at: 0 }] } };
+    const traits = [slip, { trait: 'gate-frame', settings: { scale: 70, open: 1 } }];
+    await openWorn(stage, 1, 'super8', traits);
+    for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight');
+    const shown = await pictureOf(page);
+    const { look } = await app.api(`/shots/${shot.id}`);
+    const footage = await probe(join(app.media, 'media', shot.medium.id, 'proxy.mp4'));
+    const given = new Map(await Promise.all([2, 3, 4, 5].map(async (n) => [n, await decodeOne(footage, n)] as const)));
+    const source = given.get(3)!;
+    const { width, height } = source;
+    const plan = new Plan(await newEngine(), look, { source, target: { width, height, encoding: 'rgba' }, rate: footage.rate.num / footage.rate.den });
+    expect(plan.sourcePictures(3).sort()).toEqual([2, 3, 4, 5]);
+    expect(shown.hash).toBe(hashOf(plan.render(3, (n) => given.get(n)!)[0]!));
+    expect(shown.hash).not.toBe(hashOf(plan.render(3, source)[0]!));
+    plan.dispose();
+    const { revision } = await app.api(`/shots/${shot.id}`);
+    await app.api(`/shots/${shot.id}/look`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ look: before, revision }) });
   });
 
   test('at 1:1 is the original’s own size and the print’s own bits', async () => {

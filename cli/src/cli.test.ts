@@ -91,6 +91,29 @@ describe('render', () => {
     expect(await md5s(at('one.png'), ['-pix_fmt', 'gbrp'])).toEqual([(await md5s(at('a.mkv'), ['-pix_fmt', 'gbrp']))[11]]);
   });
 
+  test.each([
+    ['as it is', {}, [], []],
+    ['at another rate', {}, ['--fps', '30'], []],
+    ['slowed, led by motion', { speed: 0.6, between: 'motion' }, [], []],
+    ['with film that holds its pictures', {}, [], [{ trait: 'cadence', settings: { rate: 16 } }]],
+  ])('what passes in a slip is the picture beside, in a print and alone: %s', async (_name, preparation, more, held: readonly object[]) => {
+    await run('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', 'testsrc2=s=160x96:d=1:r=24', '-pix_fmt', 'gbrp', '-c:v', 'ffv1', at('moving.mkv')]);
+    const slip = { trait: 'frame-slip', settings: { count: 0, far: 2, length: 0.5, way: 'up' }, events: { pinned: [{ id: 'mine', at: 0.2 }] } };
+    const traits = [...held, { trait: 'dust' }, slip];
+    await writeFile(at('slip.json'), JSON.stringify({ schema: 'tin-ghost/look@1', name: 'Slip', seed: 1, lives: [{ carrier: 'super8', traits }] }));
+    await writeFile(at('slip-shot.json'), JSON.stringify(preparation));
+    const asked = ['--in', at('moving.mkv'), '--look', at('slip.json'), '--preparation', at('slip-shot.json')];
+    expect(await tinghost('render', ...asked, '--out', at('slip.mkv'), ...more)).toEqual({ code: 0, out: '', err: '' });
+    expect(await tinghost('render', ...asked, '--out', at('slip-part.mkv'), '--from', '8', '--to', '12', ...more)).toEqual({ code: 0, out: '', err: '' });
+    const whole = await md5s(at('slip.mkv'), ['-pix_fmt', 'gbrp']);
+    expect(await md5s(at('slip-part.mkv'), ['-pix_fmt', 'gbrp'])).toEqual(whole.slice(8, 12));
+    if (more.length) return;
+    for (const n of [5, 9, 10]) {
+      await tinghost('frame', ...asked, '--at', String(n), '--out', at('slip.png'));
+      expect(await md5s(at('slip.png'), ['-pix_fmt', 'gbrp'])).toEqual([whole[n]]);
+    }
+  });
+
   test('pictures are numbered as they are in the footage', async () => {
     await tinghost('render', '--in', at('bars.mkv'), '--look', 'home-gauge', '--out', at('seq/%05d.png'), '--from', '3', '--to', '6');
     expect((await readdir(at('seq'))).sort()).toEqual(['00003.png', '00004.png', '00005.png']);

@@ -103,7 +103,13 @@ const lookFrom = (d: Dice): Look => ({
   })),
 });
 
-const frame: RawFrame = { width: WIDTH, height: HEIGHT, encoding: RGB8, planes: toCodes(signalPicture('sweep', { width: WIDTH, height: HEIGHT, level: 0.8 }), 8) };
+const frames = (['sweep', 'bars', 'ramp'] as const).map((signal): RawFrame => ({
+  width: WIDTH,
+  height: HEIGHT,
+  encoding: RGB8,
+  planes: toCodes(signalPicture(signal, { width: WIDTH, height: HEIGHT, level: 0.8 }), 8),
+}));
+const frame = frames[0]!;
 const engine = await Engine.create(await readFile(wasm!));
 const same = (a: readonly Uint8Array[], b: readonly Uint8Array[]): boolean => a.every((plane, i) => Buffer.compare(plane, b[i]!) === 0);
 
@@ -113,14 +119,19 @@ function fault(look: Look, i: number): string | undefined {
   const plan = new Plan(engine, look, { source: frame, target: { width: WIDTH, height: HEIGHT, encoding: 'float' }, rate: 24 });
   try {
     const n = i % 5;
-    const planes = plan.render(n, frame);
+    const told = plan.sourcePictures(n);
+    const given = (picture: number): RawFrame => {
+      if (!told.includes(picture)) throw new Error(`picture ${picture} is asked for, which was not told`);
+      return frames[picture % frames.length]!;
+    };
+    const planes = plan.render(n, given);
     for (const plane of planes) {
       const values = new Float32Array(plane.buffer, plane.byteOffset, plane.length / 4);
       if (!values.every(Number.isFinite)) return 'a value is not finite';
     }
     if (i % 8 === 0) {
       plan.render(n + 3, frame);
-      if (!same(plan.render(n, frame), planes)) return 'a picture is another one the second time';
+      if (!same(plan.render(n, given), planes)) return 'a picture is another one the second time';
     }
   } finally {
     plan.dispose();

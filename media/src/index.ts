@@ -3,7 +3,7 @@ export * from './footage';
 export { probe, probeSequence } from './probe';
 export { decode, decodeOne } from './decode';
 export { codec, DEPTHS, encodingFor, type Container } from './encode';
-export { framesAt, printSize, shotPicture, shownParts, strike, type StrikeOptions, type StrikeProgress, type Struck } from './strike';
+export { framesAt, printSize, partsAt, shotPicture, strike, type StrikeOptions, type StrikeProgress, type Struck } from './strike';
 export { renderFrame } from './frame';
 export { writePng } from './png';
 export { containerOf, writeSignal, type SignalFileOptions } from './signal';

@@ -2,9 +2,9 @@ import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
-import { Engine, heldPicture, resolveLook, type Look, type Part, type PlanOptions, type RawFrame, type ResolvedUse } from '@tin-ghost/core';
+import { Engine, heldPicture, resolveLook, type Look, type PlanOptions, type ResolvedUse } from '@tin-ghost/core';
 import { WorkError } from './errors';
-import type { Answer, Order, WorkerStart } from './render-worker';
+import type { Answer, Order, ShotPicture, WorkerStart } from './render-worker';
 
 const locate = createRequire(import.meta.url);
 
@@ -64,25 +64,25 @@ export class RenderPool {
   }
 
   /**
-   * Wears a picture, made from those of the footage that share in it. Their memory is handed over. A picture that is held is not worn again: its planes
+   * Wears a picture, made from those of the shot that the plan asks for, the one it shows first. Their memory is handed over. A picture that is held is not worn again: its planes
    * are those of the one before, so whoever takes them only reads.
    */
-  render(n: number, frames: readonly RawFrame[], parts: readonly Part[]): Promise<Uint8Array[]> {
+  render(n: number, pictures: readonly ShotPicture[]): Promise<Uint8Array[]> {
     const held = heldPicture(this.plan.look, n, this.plan.options.rate, this.uses);
-    if (this.newest?.held !== held) this.newest = { held, planes: this.wear(n, frames, parts) };
+    if (this.newest?.held !== held) this.newest = { held, planes: this.wear(n, pictures) };
     return this.newest.planes;
   }
 
   /** On the least busy thread. */
-  private wear(n: number, frames: readonly RawFrame[], parts: readonly Part[]): Promise<Uint8Array[]> {
+  private wear(n: number, pictures: readonly ShotPicture[]): Promise<Uint8Array[]> {
     if (this.failed) return Promise.reject(this.failed);
     const entry = this.workers.reduce((a, b) => (b.load < a.load ? b : a));
     entry.load++;
     const id = this.next++;
     return new Promise((resolve, reject) => {
       this.waiting.set(id, { resolve, reject });
-      const buffers = [...new Set(frames.flatMap((frame) => frame.planes.map((p) => p.buffer as ArrayBuffer)))];
-      entry.worker.postMessage({ id, n, frames, parts } satisfies Order, buffers);
+      const planes = pictures.flatMap(({ frames }) => frames.flatMap((frame) => frame.planes));
+      entry.worker.postMessage({ id, n, pictures } satisfies Order, [...new Set(planes.map((p) => p.buffer as ArrayBuffer))]);
     });
   }
 

@@ -8,11 +8,18 @@ export interface WorkerStart {
   readonly options: PlanOptions;
 }
 
+/** A picture of the prepared shot: its number, and the footage's pictures that share in it. */
+export interface ShotPicture {
+  readonly picture: number;
+  readonly frames: readonly RawFrame[];
+  readonly parts: readonly Part[];
+}
+
 export interface Order {
   readonly id: number;
   readonly n: number;
-  readonly frames: readonly RawFrame[];
-  readonly parts: readonly Part[];
+  /** Those that the plan asks for, the one it shows first. */
+  readonly pictures: readonly ShotPicture[];
 }
 
 export type Answer = { readonly id: number; readonly planes: Uint8Array[] } | { readonly id: number; readonly error: string };
@@ -23,9 +30,11 @@ const plan = Engine.create(module).then((engine) => new Plan(engine, look, optio
 parentPort!.on('message', (order: Order) => {
   void plan
     .then((ready) => {
-      const frame = pictureBetween(order.frames, order.parts, options.preparation?.between === 'motion');
+      const led = options.preparation?.between === 'motion';
+      const shot = new Map(order.pictures.map(({ picture, frames, parts }) => [picture, pictureBetween(frames, parts, led)]));
+      const [shown] = shot.values();
       // The footage's picture is this thread's own and not needed after: the worn one may take its place.
-      const planes = ready.render(order.n, frame, undefined, frame.planes);
+      const planes = ready.render(order.n, (picture) => shot.get(picture)!, undefined, shown!.planes);
       parentPort!.postMessage({ id: order.id, planes } satisfies Answer, [...new Set(planes.map((p) => p.buffer as ArrayBuffer))]);
     })
     .catch((error: unknown) => parentPort!.postMessage({ id: order.id, error: error instanceof Error ? error.message : String(error) } satisfies Answer));

@@ -1,12 +1,24 @@
 import { mkdir, readdir, rename, rm } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
-import { AS_SHOT, footageParts, preparedFrames, preparedSize, sourcePicture, type ColourTable, type Look, type Part, type Preparation, type RawFrame } from '@tin-ghost/core';
+import {
+  AS_SHOT,
+  footageParts,
+  Plan,
+  preparedFrames,
+  preparedSize,
+  type ColourTable,
+  type Look,
+  type Part,
+  type PlanOptions,
+  type Preparation,
+  type RawFrame,
+} from '@tin-ghost/core';
 import { decode } from './decode';
 import { Encoder, encodingFor, type Container } from './encode';
 import { CancelledError, WorkError } from './errors';
 import { rateValue, type Footage, type Rate } from './footage';
-import { RenderPool } from './pool';
+import { newEngine, RenderPool } from './pool';
 
 export interface StrikeOptions {
   readonly footage: Footage;
@@ -55,9 +67,9 @@ export const framesAt = (footage: Footage, rate: Rate, preparation: Preparation 
 export const shotPicture = (footage: Footage, rate: Rate, n: number, preparation: Preparation = AS_SHOT): number =>
   Math.min(preparedFrames(footage.frames, preparation) - 1, Math.floor((n * rate.den * footage.rate.num) / (rate.num * footage.rate.den) + 1e-9));
 
-/** The footage's pictures that make picture `n` at `rate`, where a life of the look may hold pictures. */
-export const shownParts = (footage: Footage, look: Look, rate: Rate, n: number, preparation: Preparation = AS_SHOT): Part[] =>
-  footageParts(footage.frames, preparation, shotPicture(footage, rate, sourcePicture(look, n, rateValue(rate)), preparation));
+/** The footage's pictures that make the prepared shot's picture which a plan at `rate` counts as `picture`. */
+export const partsAt = (footage: Footage, rate: Rate, picture: number, preparation: Preparation = AS_SHOT): Part[] =>
+  footageParts(footage.frames, preparation, shotPicture(footage, rate, picture, preparation));
 
 /** The size a coding can hold nearest to the one wanted. */
 export function printSize(width: number, height: number, container: Container): { width: number; height: number } {
@@ -83,11 +95,10 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
   const place = await partPlace(options.file, container);
   const abort = new AbortController();
   const signal = options.signal ? AbortSignal.any([options.signal, abort.signal]) : abort.signal;
-  const pool = await RenderPool.start(
-    look,
-    { source: { width: footage.width, height: footage.height, encoding: footage.encoding }, target: { width, height, encoding }, rate: rateValue(rate), preparation, tables },
-    options.threads,
-  );
+  const source = { width: footage.width, height: footage.height, encoding: footage.encoding };
+  const planned: PlanOptions = { source, target: { width, height, encoding }, rate: rateValue(rate), preparation, tables };
+  const plan = new Plan(await newEngine(), look, planned);
+  const pool = await RenderPool.start(look, planned, options.threads);
   let encoder: Encoder | undefined;
   try {
     const sound = options.sound === false ? undefined : soundOf(footage, preparation, from / rateValue(rate), (to - from) / rateValue(rate));
@@ -98,8 +109,8 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
       await encoder!.write(await under.shift()!);
       meter.tick();
     };
-    for await (const { n, frames, parts } of retimed(footage, look, rate, preparation, from, to, signal)) {
-      const worn = pool.render(n, frames, parts);
+    for await (const { n, pictures } of retimed(footage, plan, (picture) => partsAt(footage, rate, picture, preparation), from, to, signal)) {
+      const worn = pool.render(n, pictures);
       worn.catch(() => undefined);
       under.push(worn);
       if (under.length >= pool.depth) await out();
@@ -130,32 +141,48 @@ function soundOf(footage: Footage, { trim, speed = 1 }: Preparation, from: numbe
   return { footage, from: (trim?.from ?? 0) / rateValue(footage.rate) + from * speed, seconds, speed };
 }
 
-/** The pictures of the print with the footage's pictures for each; one that is needed again is copied. */
-async function* retimed(footage: Footage, look: Look, rate: Rate, preparation: Preparation, from: number, to: number, signal: AbortSignal) {
-  const partsOf = (n: number): Part[] => shownParts(footage, look, rate, n, preparation);
-  const first = partsOf(from)[0]!.picture;
-  const last = partsOf(to - 1).at(-1)!.picture;
+/**
+ * The pictures of the print with the shot's pictures that the plan asks for; what is needed again is copied, since whoever renders takes the memory over.
+ * @param partsOf the footage's pictures that make a picture of the shot
+ */
+async function* retimed(footage: Footage, plan: Plan, partsOf: (picture: number) => Part[], from: number, to: number, signal: AbortSignal) {
+  const asked = new Map<number, { picture: number; parts: Part[] }[]>();
+  const needs = (n: number): { picture: number; parts: Part[] }[] => {
+    const known = asked.get(n) ?? plan.sourcePictures(n).map((picture) => ({ picture, parts: partsOf(picture) }));
+    asked.set(n, known);
+    return known;
+  };
+  const footagePictures = (n: number): number[] => needs(n).flatMap(({ parts }) => parts.map(({ picture }) => picture));
+  /** The first picture of the footage that any picture of the print from `n` on may need. */
+  const firstFrom = (n: number): number => partsOf(plan.sourceWindow(n).first)[0]!.picture;
+  const first = firstFrom(from);
+  const last = partsOf(plan.sourceWindow(to - 1).last).at(-1)!.picture;
   const held = new Map<number, RawFrame>();
   const decoded = decode(footage, { from: first, to: last + 1, signal });
   let at = first;
-  let next = partsOf(from);
   try {
     for (let n = from; n < to; n++) {
-      const parts = next;
-      if (n + 1 < to) next = partsOf(n + 1);
-      for (const picture of held.keys()) if (picture < parts[0]!.picture) held.delete(picture);
-      while (at <= parts.at(-1)!.picture) {
+      const still = n + 1 < to ? firstFrom(n + 1) : Infinity;
+      for (const picture of held.keys()) if (picture < firstFrom(n)) held.delete(picture);
+      while (at <= Math.max(...footagePictures(n))) {
         const { value } = await decoded.next();
         if (!value) break;
         held.set(at++, value);
       }
-      // Whoever renders takes the memory over.
-      const again = (picture: number): boolean => n + 1 < to && picture >= next[0]!.picture;
-      const frames = parts.map(({ picture }) => {
+      /** Whether one of the next pictures needs a picture of the footage; none after the window does. */
+      const again = (picture: number): boolean => {
+        if (picture < still) return false;
+        for (let m = n + 1; m < to && firstFrom(m) <= picture; m++) if (footagePictures(m).includes(picture)) return true;
+        return false;
+      };
+      const taken = new Map<number, RawFrame>();
+      const frameOf = (picture: number): RawFrame => {
         const frame = held.get(picture)!;
-        return again(picture) ? { ...frame, planes: frame.planes.map((p) => p.slice()) } : frame;
-      });
-      yield { n, frames, parts };
+        if (!taken.has(picture)) taken.set(picture, again(picture) ? { ...frame, planes: frame.planes.map((p) => p.slice()) } : frame);
+        return taken.get(picture)!;
+      };
+      yield { n, pictures: needs(n).map(({ picture, parts }) => ({ picture, parts, frames: parts.map((part) => frameOf(part.picture)) })) };
+      asked.delete(n);
     }
   } finally {
     await decoded.return();

@@ -58,7 +58,7 @@ async function renderAlone(media, footage, look) {
   let done = 0;
   let n = 0;
   for await (const frame of media.decode(footage, { from: 0, to: 120 })) {
-    under.push(pool.render(n++, [frame], [{ picture: 0, share: 1 }]));
+    under.push(pool.render(n++, [{ picture: 0, frames: [frame], parts: [{ picture: 0, share: 1 }] }]));
     if (under.length < pool.depth) continue;
     await under.shift();
     // The first pictures pay for starting the threads.

@@ -65,8 +65,10 @@ export interface RowSource {
   make(y: number): void;
 }
 
-/** Of a plane that is all there. */
-const whole = (): void => undefined;
+const nothingToMake = (): void => undefined;
+
+/** The rows of a plane that is all there. */
+export const whole = (at: number, stride: number, rows: number): RowSource => ({ at, stride, rows, make: nothingToMake });
 
 /** Rows that `gatherRows` takes. */
 const TOGETHER = 4;
@@ -136,7 +138,7 @@ export class Resampler {
 
   /** From a plane that lies in memory. Throws Error before `aim`. */
   run(dst: number, dstStride: number, src: number, srcStride: number): void {
-    this.runFrom(dst, dstStride, { at: src, stride: srcStride, rows: this.sourceHeight, make: whole });
+    this.runFrom(dst, dstStride, whole(src, srcStride, this.sourceHeight));
   }
 
   /**

@@ -19,21 +19,41 @@ const NEARLY = 1e-6;
  * @param n picture of the file @param rate the file's pictures a second
  */
 export function countPictures(look: Look, n: number, rate: number, uses: readonly ResolvedUse[] = resolveLook(look)): Counts {
+  return countBack(look.lives.length - 1, n, rate, uses);
+}
+
+/** Counts back from the number that the screen of `outermost` counts. */
+function countBack(outermost: number, n: number, rate: number, uses: readonly ResolvedUse[]): Counts {
   const lives: { picture: number; rate: number; shown: number }[] = [];
   let shown = n;
-  for (let life = look.lives.length - 1; life >= 0; life--) {
-    const holder = uses.find((u) => u.life === life && u.trait.cadence && u.strength > 0);
-    const own = holder ? Math.min(rate, holder.trait.cadence!(holder.values)) : rate;
-    if (own >= rate) {
-      lives.unshift({ picture: shown, rate, shown });
-      continue;
-    }
-    const picture = Math.floor((shown * own) / rate + NEARLY);
-    const taken = Math.max(0, Math.ceil((picture * rate) / own - NEARLY));
+  for (let life = outermost; life >= 0; life--) {
+    const own = rateOfLife(life, rate, uses);
+    const picture = own >= rate ? shown : Math.floor((shown * own) / rate + NEARLY);
     lives.unshift({ picture, rate: own, shown });
-    shown = Math.min(shown, taken);
+    shown = Math.min(shown, takenFrom(picture, own, rate));
   }
   return { source: shown, lives };
+}
+
+/** Pictures a second that a life holds: its own where one of its uses holds them, at most the file's. */
+function rateOfLife(life: number, rate: number, uses: readonly ResolvedUse[]): number {
+  const holder = uses.find((u) => u.life === life && u.trait.cadence && u.strength > 0);
+  return holder ? Math.min(rate, holder.trait.cadence!(holder.values)) : rate;
+}
+
+/** The number of the outer count from which a life took its picture. */
+const takenFrom = (picture: number, own: number, rate: number): number => (own >= rate ? picture : Math.max(0, Math.ceil((picture * rate) / own - NEARLY)));
+
+/**
+ * What is counted where a life shows not its picture but the one `offset` pictures on, on the film: what its screen and the lives after it count stays.
+ * The first picture has none before it but itself.
+ * @param rate the file's pictures a second
+ */
+export function countBeside(counts: Counts, life: number, offset: number, rate: number, uses: readonly ResolvedUse[]): Counts {
+  const here = counts.lives[life]!;
+  const picture = Math.max(0, here.picture + offset);
+  const inner = countBack(life - 1, takenFrom(picture, here.rate, rate), rate, uses);
+  return { source: inner.source, lives: [...inner.lives, { ...here, picture }, ...counts.lives.slice(life + 1)] };
 }
 
 /** The picture of the footage (counted at `rate`) that picture `n` of the result shows. */

@@ -1,5 +1,6 @@
 import type { Engine } from '../engine';
 import { floatStride, type Surface } from '../frame/surface';
+import type { ResolvedUse } from '../look/resolve';
 
 export interface Size {
   readonly width: number;
@@ -7,6 +8,12 @@ export interface Size {
 }
 
 export const sizeKey = ({ width, height }: Size): string => `${width}x${height}`;
+
+/** The size of the picture a use works on: the carrier's raster from Stock to Machine, else that of the result. */
+export function workingSize({ act, carrier }: ResolvedUse, out: Size): Size {
+  if (!carrier.raster || act === 'lens' || act === 'screen') return out;
+  return { width: carrier.raster.width, height: carrier.raster.height };
+}
 
 /** Bytes of the three planes that a band may take, to stay in a processor's second-level cache. */
 const BAND_BYTES = 256 * 1024;

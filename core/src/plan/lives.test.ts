@@ -156,7 +156,7 @@ describe('cadence', () => {
     expect(pictures[1]).toEqual(pictures[0]);
     expect(pictures[3]).toEqual(pictures[2]);
     expect(pictures[2]).not.toEqual(pictures[0]);
-    expect([0, 1, 2, 3].map((n) => plan.sourcePicture(n))).toEqual([0, 0, 2, 2]);
+    expect([0, 1, 2, 3].map((n) => plan.sourcePictures(n))).toEqual([[0], [0], [2], [2]]);
     plan.dispose();
   });
 

@@ -1,19 +1,19 @@
-import type { Engine } from '../engine';
+import type { Engine, Store } from '../engine';
 import { sameEncoding, type Encoding, type RawFrame } from '../frame/encoding';
 import { Exporter, type Target } from '../frame/export';
 import { Importer } from '../frame/import';
 import type { Surface } from '../frame/surface';
 import type { Look } from '../look/look';
-import { resolveLook, resolveValues, type ResolvedUse } from '../look/resolve';
-import type { Value } from '../traits/settings';
-import { unitsFor } from '../traits/units';
+import { resolveLook } from '../look/resolve';
 import { Canvases, sizeKey, type Size } from './canvases';
 import type { ColourTable } from '../formats/cube';
 import type { Kept } from './kept';
 import { AS_SHOT, type Preparation } from '../shot/preparation';
-import { Moments, type UseState } from './moment';
+import { Moments } from './moment';
 import { Reader } from './reader';
 import { RouteMaker, type Route, type Work } from './route';
+import { prefixOf, Showings, sourcesOf, type Live, type Showing } from './showing';
+import type { Beside } from '../traits/trait';
 import type { TraitEvent } from '../events/events';
 
 export interface PlanOptions {
@@ -42,12 +42,8 @@ export interface Step {
   readonly height: number;
 }
 
-/** What a use is at the picture being rendered. */
-export interface Live extends UseState {
-  readonly use: ResolvedUse;
-  /** Settings as numbers for its picture. */
-  readonly settings: Readonly<Record<string, Value>>;
-}
+/** Gives pictures of the prepared shot by their numbers; a lone picture stands for a shot that shows nothing else. */
+export type Pictures = RawFrame | ((picture: number) => RawFrame);
 
 /** An event of a look as the interface sees it. */
 export interface ListedEvent extends TraitEvent {
@@ -73,8 +69,9 @@ export class Plan {
   private readonly reader: Reader;
   private readonly maker: RouteMaker;
   private readonly routes = new Map<string, Route>();
-  /** Settings that do not move, worked out once. */
-  private readonly resting = new Map<string, Readonly<Record<string, Value>>>();
+  private readonly showings: Showings;
+  /** Where pictures beside the one being worn are kept until they are read. */
+  private readonly besides = new Map<string, Store>();
   private readonly out: Size;
 
   /**
@@ -92,6 +89,7 @@ export class Plan {
     }
     this.moments = new Moments(engine, look, resolveLook(look), options.rate);
     this.out = { width: target.width, height: target.height };
+    this.showings = new Showings(look, this.moments, options.rate, this.out);
     this.importer = new Importer(engine, source.width, source.height, source.encoding);
     this.canvases = new Canvases(engine, options.bandRows);
     const table = (id: string): ColourTable | undefined => options.tables?.[id];
@@ -109,13 +107,7 @@ export class Plan {
 
   /** The steps of a picture on which every use acts that can. */
   get steps(): Step[] {
-    const uses = this.moments.uses.filter((use) => use.strength > 0 && !use.trait.cadence && !use.trait.idle?.(this.settle(use, use.values) as never));
-    return this.route(uses.map((use) => this.lively(use, this.moments.state(use, this.moments.counts(0))))).works.map(({ name, domain, footprint, size }) => ({
-      name,
-      domain,
-      footprint,
-      ...size,
-    }));
+    return this.route(this.showings.possible()).works.map(({ name, domain, footprint, size }) => ({ name, domain, footprint, ...size }));
   }
 
   /** Gives the engine's memory back. The plan cannot be used again. */
@@ -125,11 +117,17 @@ export class Plan {
     this.exporter?.release();
     this.maker.release();
     this.canvases.release();
+    for (const store of this.besides.values()) store.release();
   }
 
-  /** The picture of the prepared shot that `render(n)` must be given. */
-  sourcePicture(n: number): number {
-    return this.moments.counts(n).source;
+  /** The pictures of the prepared shot that `render(n)` asks for, the one it shows first; those after the shot's end are its last. */
+  sourcePictures(n: number): number[] {
+    return sourcesOf(this.showings.at(n));
+  }
+
+  /** The first and the last picture that `sourcePictures(n)` may tell, whatever happens at that moment; both never fall as n rises. */
+  sourceWindow(n: number): { first: number; last: number } {
+    return this.showings.window(n);
   }
 
   /** Events of all uses that begin in a stretch of time (seconds), also those muted (scale 0). */
@@ -141,42 +139,35 @@ export class Plan {
 
   /**
    * Wears one picture.
-   * @param n number of the picture, from 0 @param frame picture `sourcePicture(n)` of the footage
+   * @param n number of the picture, from 0 @param pictures gives those that `sourcePictures(n)` tells
    * @param kept where the picture before a use is kept, so that changing that use costs what comes after it
-   * @param into planes that are no longer needed, those of `frame` among them; where they are of the target's lengths the picture is written over them
+   * @param into planes that are no longer needed, those of the footage among them; where they are of the target's lengths the picture is written over them
    * @returns planes of the target's encoding (one plane for `rgba`)
-   * @throws RangeError where the picture is not of the plan's source size
+   * @throws RangeError where a picture is not of the plan's source size
    */
-  render(n: number, frame: RawFrame, kept?: Kept, into?: readonly Uint8Array[]): Uint8Array[] {
-    const counts = this.moments.counts(n);
-    // A held picture holds its framing.
-    this.reader.at(counts.source / this.options.rate);
-    const live = this.moments.uses
-      .filter((use) => use.strength > 0 && !use.trait.cadence)
-      .map((use) => this.lively(use, this.moments.state(use, counts)))
-      .filter(({ use, strength, settings, events }) => strength > 0 && !(use.trait.events && events.length === 0) && !use.trait.idle?.(settings as never));
-    if (live.length === 0 && this.unchanged()) return frame.planes.map((plane) => plane.slice());
+  render(n: number, pictures: Pictures, kept?: Kept, into?: readonly Uint8Array[]): Uint8Array[] {
+    const showing = this.showings.at(n);
+    const { live } = showing;
+    const given = typeof pictures === 'function' ? pictures : () => pictures;
+    if (live.length === 0 && this.unchanged()) return given(showing.source).planes.map((plane) => plane.slice());
     const split = kept ? live.findIndex(({ use }) => use.life === kept.life && use.index === kept.index) : -1;
     const route = this.route(live, split);
     if (split > 0) {
+      const barrier = route.barrier!;
       const key = JSON.stringify([
         kept!.source,
         n,
-        [this.options.source.width, this.options.source.height, this.out, this.options.rate, this.options.preparation],
-        live.slice(0, split).map(({ use, strength, values, events }) => [use.trait.id, use.carrier.id, use.seed, use.use.blend, use.use.zone, strength, values, events]),
+        [this.options.source.width, this.options.source.height, this.out, this.options.rate, this.options.preparation, barrier],
+        prefixOf(showing, split),
       ]);
-      const barrier = route.barrier!;
+      const after = this.withBesides(showing, given, split);
       const whole = this.canvases.whole(barrier);
       if (!kept!.restore(key, this.engine, whole)) {
-        this.importer.load(frame);
-        this.run(route.groups.slice(0, route.before), live);
+        this.wearUpTo(showing, given, route, split);
         kept!.keep(key, this.engine, whole);
       }
-      this.run(route.groups.slice(route.before), live);
-    } else {
-      this.importer.load(frame);
-      this.run(route.groups, live);
-    }
+      this.run(route.groups.slice(route.before), after);
+    } else this.wearUpTo(showing, given, route);
     return this.output().take(into);
   }
 
@@ -184,9 +175,9 @@ export class Plan {
    * As `render`, for a target of `rgba`, with the shares of pixels that have a channel below black or above white: those a screen holds
    * at its ends, and the address at which the picture lies in the engine's memory until the next.
    */
-  renderCounted(n: number, frame: RawFrame, kept?: Kept): { planes: Uint8Array[]; at: number; below: number; above: number } {
+  renderCounted(n: number, pictures: Pictures, kept?: Kept): { planes: Uint8Array[]; at: number; below: number; above: number } {
     this.output().countBeyond();
-    const planes = this.render(n, frame, kept);
+    const planes = this.render(n, pictures, kept);
     return { planes, at: this.output().place, ...this.output().beyond };
   }
 
@@ -206,18 +197,39 @@ export class Plan {
     );
   }
 
-  private settle(use: ResolvedUse, values: Readonly<Record<string, Value>>): Readonly<Record<string, Value>> {
-    const { width, height } = this.maker.sizeOf(use);
-    const work = () => resolveValues(use.trait, values, unitsFor(use.carrier, width, height));
-    if (values !== use.values) return work();
-    const key = `${use.life}.${use.index}`;
-    const known = this.resting.get(key) ?? work();
-    this.resting.set(key, known);
-    return known;
+  /** Reads the footage and wears what acts on it: all, or the first `count` uses, up to the route's barrier. */
+  private wearUpTo(showing: Showing, given: (picture: number) => RawFrame, route: Route, count?: number, path = ''): void {
+    const live = this.withBesides(showing, given, 0, count, path);
+    // A held picture holds its framing.
+    this.reader.at(showing.source / this.options.rate);
+    this.importer.load(given(showing.source));
+    this.run(count === undefined ? route.groups : route.groups.slice(0, route.before), live);
   }
 
-  private lively(use: ResolvedUse, state: UseState): Live {
-    return { ...state, use, settings: this.settle(use, state.values) };
+  /**
+   * Uses with the pictures beside that those of them from `from` up to `to` read, each worn up to the use that reads it.
+   * @param path names the picture among those that are kept at once
+   */
+  private withBesides({ live, beside }: Showing, given: (picture: number) => RawFrame, from = 0, to = live.length, path = ''): readonly Live[] {
+    if (beside.size === 0) return live;
+    return live.map((reader, i) => {
+      if (i < from || i >= to) return reader;
+      const others = [...(beside.get(i) ?? [])].map(([offset, showing]): [Beside, Surface] => [offset, this.besideOf(showing, given, `${path}/${i}.${offset}`)]);
+      return others.length ? { ...reader, beside: new Map(others) } : reader;
+    });
+  }
+
+  private besideOf(showing: Showing, given: (picture: number) => RawFrame, path: string): Surface {
+    const count = showing.live.length - 1;
+    const route = this.route(showing.live, count);
+    this.wearUpTo(showing, given, route, count, path);
+    const worn = this.canvases.whole(route.barrier!);
+    const bytes = worn.stride * worn.height;
+    let store = this.besides.get(path);
+    if (!store) this.besides.set(path, (store = this.engine.store()));
+    const at = store.at(3 * bytes);
+    worn.planes.forEach((plane, i) => this.engine.kernels.copy(at + i * bytes, plane, bytes));
+    return { ...worn, planes: [at, at + bytes, at + 2 * bytes] };
   }
 
   private route(live: readonly Live[], split = -1): Route {

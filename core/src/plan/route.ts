@@ -3,12 +3,12 @@ import type { Exporter } from '../frame/export';
 import { cubicTaps, Resampler } from '../frame/resample';
 import type { Surface } from '../frame/surface';
 import { resolveValues, type ResolvedUse } from '../look/resolve';
-import type { AnyTrait, Domain, Footprint, Preparation, Render } from '../traits/trait';
+import type { AnyTrait, Beside, Domain, Footprint, Preparation, Render } from '../traits/trait';
 import { unitsFor } from '../traits/units';
-import { sizeKey, type Canvases, type Size } from './canvases';
+import { sizeKey, workingSize, type Canvases, type Size } from './canvases';
 import { composes, Composer } from './compose';
 import { DomainChanger, domainPath } from './domains';
-import type { Live } from './plan';
+import type { Live } from './showing';
 import type { Reader } from './reader';
 
 export interface Work {
@@ -25,9 +25,14 @@ export interface Route {
   readonly works: readonly Work[];
   /** Works that run band by band together; an area work stands alone. */
   readonly groups: readonly Work[][];
-  /** Groups before the use whose picture is kept, and the size of the picture there. */
+  /** Groups before the use whose picture is kept, and the size and domain of the picture there. */
   readonly before: number;
-  readonly barrier?: Size;
+  readonly barrier?: Barrier;
+}
+
+/** Where a route is cut before a use: the picture as the use takes it. */
+interface Barrier extends Size {
+  readonly domain: Domain;
 }
 
 const same = (a: Size, b: Size): boolean => a.width === b.width && a.height === b.height;
@@ -67,18 +72,12 @@ export class RouteMaker {
     this.owned.length = 0;
   }
 
-  /** The size of the picture a use works on: the carrier's raster from Stock to Machine, else that of the result. */
-  sizeOf({ act, carrier }: ResolvedUse): Size {
-    if (!carrier.raster || act === 'lens' || act === 'screen') return this.out;
-    return { width: carrier.raster.width, height: carrier.raster.height };
-  }
-
   /** @param live uses that act, in order @param split index of the use before which the picture is kept, or -1 */
   make(live: readonly Live[], split: number): Route {
     const works: Work[] = [];
     let domain: Domain = 'display';
-    let size = live.length ? this.sizeOf(live[0]!.use) : this.out;
-    let barrier: { works: number; size: Size } | undefined;
+    let size = live.length ? workingSize(live[0]!.use, this.out) : this.out;
+    let barrier: { works: number; at: Barrier } | undefined;
     const change = (to: Domain): void => {
       for (const [a, b] of domainPath(domain, to)) works.push({ name: `${a} to ${b}`, domain: b, footprint: 'point', size, run: (surface) => this.domains.run(surface, a, b) });
       domain = to;
@@ -91,10 +90,10 @@ export class RouteMaker {
     };
     works.push(this.reader.work(size));
     live.forEach(({ use, strength }, i) => {
-      resize(this.sizeOf(use));
-      if (i === split) barrier = { works: works.length, size };
+      resize(workingSize(use, this.out));
       const outer = (use.use.blend ?? 'normal') !== 'normal' ? 'display' : domainFor(use.trait, domain);
       change(outer);
+      if (i === split) barrier = { works: works.length, at: { ...size, domain } };
       const composed = composes(use.use, strength);
       works.push(this.wear(use, i, size, outer, composed));
       // What is laid back over what was under it is in the domain of that.
@@ -106,10 +105,10 @@ export class RouteMaker {
     const { groups, before } = grouped(works, barrier?.works);
     // Where any step needs a whole picture, bands are parts of it.
     for (const work of works) if (work.footprint === 'area') this.canvases.whole(work.size);
-    if (barrier) this.canvases.whole(barrier.size);
+    if (barrier) this.canvases.whole(barrier.at);
     // Two groups of one size pass the picture on in whole planes.
     for (const [i, group] of groups.entries()) if (i > 0) this.canvases.whole(group[0]!.size);
-    return { works, groups, before, barrier: barrier?.size };
+    return { works, groups, before, barrier: barrier?.at };
   }
 
   private reserve(bytes: number): number {
@@ -195,7 +194,7 @@ export class RouteMaker {
     const spare = area ? this.canvases.spare(size) : [];
     if (composed) this.composer ??= new Composer(this.engine, this.domains, (bytes) => this.reserve(bytes), 16384);
     const run = (surface: Surface, live: readonly Live[]): void => {
-      const { settings, strength, picture, seconds, events } = live[i]!;
+      const { settings, strength, picture, seconds, events, beside } = live[i]!;
       const under = composed ? this.canvases.under(size, area) : [];
       const bytes = (surface.bottom - surface.top) * surface.stride;
       if (composed) surface.planes.forEach((at, plane) => k.copy(under[plane]!, at, bytes));
@@ -205,7 +204,9 @@ export class RouteMaker {
         surface.planes[plane] = spare[plane]!;
         spare[plane] = before;
       };
-      wearing({ surface, picture, seconds, settings: settings as never, events, spare, swap: area ? swap : noSwap });
+      beside?.forEach((other) => this.turn(other, outer, inner));
+      const next = (offset: Beside): readonly number[] => (beside?.get(offset) ?? surface).planes;
+      wearing({ surface, picture, seconds, settings: settings as never, events, spare, swap: area ? swap : noSwap, beside: next });
       const left = use.trait.leaves ?? inner;
       if (composed || !use.trait.leaves) this.turn(surface, left, outer);
       if (composed) this.composer!.run(surface, under, use.use, strength, outer);

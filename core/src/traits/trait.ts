@@ -19,6 +19,9 @@ export type Domain = 'display' | 'linear' | 'density' | 'video';
 /** What a trait reads: its own pixel, its own row, or neighbours anywhere. */
 export type Footprint = 'point' | 'line' | 'area';
 
+/** A picture beside that in the gate: the one before it on the film, or the one after. */
+export type Beside = -1 | 1;
+
 /** Values of a trait's settings: in their units, or as numbers for a picture (lengths in pixels). */
 export type Values<S extends Settings> = {
   readonly [K in keyof S]: S[K] extends NumberSetting
@@ -71,6 +74,16 @@ export interface Pass<S extends Settings = Settings> {
   readonly spare: readonly number[];
   /** Makes spare plane `plane` the picture's. */
   swap(plane: number): void;
+  /** The planes, as those of the surface, of a picture beside that `Trait.beside` asked for; the film's first picture has itself before it. */
+  beside(offset: Beside): readonly number[];
+}
+
+/** What decides which pictures beside its own a trait reads. */
+export interface BesideMoment<S extends Settings> {
+  /** In their units. */
+  readonly settings: Values<S>;
+  readonly events: readonly ActiveEvent[];
+  readonly carrier: Carrier;
 }
 
 /** Wears one band (point and line) or the whole picture (area). A function of the pass alone. */
@@ -119,6 +132,11 @@ export interface Trait<S extends Settings = Settings> {
   /** True where these settings leave every picture as it is. */
   readonly idle?: (settings: Values<S>) => boolean;
   readonly events?: EventSource<S>;
+  /**
+   * The pictures beside its own on the film that it reads at a moment, worn by all that happened to them before this trait: in Lens, Stock and Years
+   * as what they are, in Machine as at this moment. For `area` traits that name their domain.
+   */
+  readonly beside?: (moment: BesideMoment<S>) => readonly Beside[];
   /** The same at every moment while its settings are: on a screen that shows a held picture, nothing of it changes. */
   readonly still?: boolean;
   /** How active it is at a moment, for traits that follow it; about 1 when it is fully so, 0 on the mean for what swings. */

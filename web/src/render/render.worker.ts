@@ -99,13 +99,18 @@ async function wear(want: Want): Promise<Results['wear']> {
   const shown = sourcePicture(look, want.n, source.rate);
   const frame = await shotFrame(source, shown, want.original);
   const { width, height } = want.original ? preparedSize(frame, source.preparation) : want;
+  const shot = new Map([[shown, frame]]);
+  const asked = (await planFor(look, source, frame, width, height)).sourcePictures(want.n);
+  for (const picture of asked) if (!shot.has(picture)) shot.set(picture, await shotFrame(source, picture, want.original));
+  // Others may have been made meanwhile, and the oldest given up.
   const plan = await planFor(look, source, frame, width, height);
+  const pictures = (picture: number): RawFrame => shot.get(picture)!;
   const from = performance.now();
   if (!want.scope) {
-    const [pixels] = plan.render(want.n, frame, keptFor(want));
+    const [pixels] = plan.render(want.n, pictures, keptFor(want));
     return { width, height, pixels: pixels!.buffer as ArrayBuffer, milliseconds: performance.now() - from, counting: 0 };
   }
-  const { planes, at, below, above } = plan.renderCounted(want.n, frame, keptFor(want));
+  const { planes, at, below, above } = plan.renderCounted(want.n, pictures, keptFor(want));
   const milliseconds = performance.now() - from;
   scope ??= new Scope(await ready);
   const data = scopeData(scope.count(at, width, height), { below, above });

@@ -1,8 +1,9 @@
-import { cubicTaps, Resampler } from '../../frame/resample';
+import { REFERENCE_GATE } from '../../carriers';
+import { cubicTaps, Resampler, whole } from '../../frame/resample';
 import { rowAt } from '../../frame/surface';
 import { clouds } from '../../shapes/clouds';
 import { colour, micrometres, percent, percentOfHeight, share, toggle } from '../settings';
-import { perSettings, trait, type Values } from '../trait';
+import { perSettings, trait, type Beside, type Values } from '../trait';
 
 // Taken once: in hot loops each look-up of a global costs.
 const { abs, max, min, sqrt } = Math;
@@ -25,6 +26,9 @@ type S = Values<typeof settings>;
 /** RMS of what a file leaves before it is brought to 1, and the most of it after. */
 const FILED = 0.39;
 const BURR_MOST = 1.7 / FILED;
+
+/** What has been stands above the picture, what comes next below. */
+const [BEFORE, AFTER]: [Beside, Beside] = [-1, 1];
 
 /** How sharply a die cuts film, as it is seen: millimetres from dark to light. */
 const CUT = 0.012;
@@ -53,6 +57,13 @@ export const gateFrame = trait({
   domain: 'display',
   settings,
   footprint: 'area',
+  beside({ settings: s, carrier }) {
+    const gate = (carrier.gate ?? REFERENCE_GATE).height;
+    const line = ((carrier.film ?? USUAL).pitch / gate - 1) * s.scale;
+    const beyond = Math.abs(s.down) + (s.fuzz + BURR_MOST * s.burr) / (10 * gate);
+    const seen = s.open > 0 || s.opacity < 1 || beyond > line;
+    return seen && (100 - s.scale) / 2 > line ? [BEFORE, AFTER] : [];
+  },
   prepare({ engine, units, carrier, seed, store, own }) {
     const k = engine.kernels;
     const { width, height, micrometresPerPixel } = units;
@@ -121,29 +132,31 @@ export const gateFrame = trait({
       return { stride, clear };
     });
 
-    return ({ surface, settings: s, spare, swap }) => {
+    return ({ surface, settings: s, spare, swap, beside }) => {
       const { stride, clear } = masks(s);
       const shown = { width: width * s.scale, height: height * s.scale };
       const [left, top] = [(width - shown.width) / 2, (height - shown.height) / 2];
       if (s.scale < 1) {
+        const { stride: wide } = surface;
+        const shift = Math.round(pixels(film.pitch) * s.scale);
+        const [first, last] = [Math.round(top), Math.round(top + shown.height)];
+        // Pictures of the film above this one, and as many below, as far as the frame reaches.
+        const most = Math.ceil(last / shift) - 1;
         for (let plane = 0; plane < 3; plane++) {
-          resampler.run(spare[plane]!, surface.stride, surface.planes[plane]!, surface.stride);
-          // What lies outside the picture is the film: its base, or the next picture beyond the frame line.
           const base = s.colour[plane]!;
-          const period = pixels(film.pitch) * s.scale;
-          const shift = Math.round(period);
-          const [first, last] = [Math.round(top), Math.round(top + shown.height)];
-          for (let y = 0; y < height; y++) {
-            const row = spare[plane]! + y * surface.stride;
-            const from = y < first ? y + shift : y >= last ? y - shift : y;
-            if (from >= first && from < last) {
-              if (from !== y) k.copy(row, spare[plane]! + from * surface.stride, width * 4);
-            } else k.fillRow(row, width, base);
-            const line = engine.floats(row, width);
-            line.fill(base, 0, Math.round(left)).fill(base, Math.round(left + shown.width));
+          for (let y = 0; y < height; y++) k.fillRow(spare[plane]! + y * wide, width, base);
+          for (let above = -most; above <= most; above++) {
+            const at = (above > 0 ? beside(BEFORE) : above < 0 ? beside(AFTER) : surface.planes)[plane]!;
+            const [from, to] = [Math.max(first, above * shift), Math.min(last, height + above * shift)];
+            if (from < to) resampler.runFrom(spare[plane]! + (from - above * shift) * wide, wide, whole(at, wide, height), from, to);
           }
-          swap(plane);
+          for (let y = 0; y < height; y++)
+            engine
+              .floats(spare[plane]! + y * wide, width)
+              .fill(base, 0, Math.round(left))
+              .fill(base, Math.round(left + shown.width));
         }
+        for (let plane = 0; plane < 3; plane++) swap(plane);
       }
       for (let y = 0; y < height; y++) {
         const [from, to] = clear[y]!;
