@@ -1,4 +1,6 @@
-// Putting a worn picture back over what was under it.
+// Putting a worn picture back over what was under it, and small shapes on it.
+
+import { exp2x4, log2x4 } from './lanes';
 
 /** dst = under + share * (dst - under): the strength of a trait. */
 export function mix(dst: usize, under: usize, count: i32, share: f32): void {
@@ -38,6 +40,54 @@ export function layRow(dst: usize, cover: usize, count: i32, value: f32, share: 
   for (let x: usize = 0; x < end; x += 16) {
     const d = v128.load(dst + x);
     v128.store(dst + x, f32x4.add(d, f32x4.mul(f32x4.sub(v, d), f32x4.mul(v128.load(cover + x), s))));
+  }
+}
+
+/** Where densities end: the light and the signal of a 12-bit picture's last step above black. */
+// @ts-ignore: decorator
+@inline
+const LEAST_LIGHT: f32 = 1.862645149230957e-9;
+// @ts-ignore: decorator
+@inline
+const LEAST_SIGNAL: f32 = 0.000244140625;
+// @ts-ignore: decorator
+@inline
+const GAMMA: f32 = 2.4;
+
+/**
+ * A small shape laid on a row as it is seen: what is wholly covered has a signal `share` of the way to `signal`; of a pixel covered in part the light of
+ * both parts is seen. Pixels that are not covered stay bit for bit.
+ * @param perLog what the row is: below 0 densities, log2 of whose light is this many times the density; 0 light; 1 a display's signals
+ */
+export function layLightRow(dst: usize, cover: usize, count: i32, signal: f32, share: f32, perLog: f32): void {
+  const zero = f32x4.splat(0);
+  const least = f32x4.splat(LEAST_LIGHT);
+  const gamma = f32x4.splat(GAMMA);
+  const perGamma = f32x4.splat(1 / GAMMA);
+  const scale = f32x4.splat(perLog);
+  const back = f32x4.splat(perLog < 0 ? 1 / perLog : 0);
+  const to = f32x4.splat(signal);
+  const part = f32x4.splat(share);
+  const end = <usize>count << 2;
+  for (let x: usize = 0; x < end; x += 16) {
+    const c = v128.load(cover + x);
+    if (!v128.any_true(c)) continue;
+    const d = v128.load(dst + x);
+    // log2 of the light of each pixel.
+    let log: v128;
+    if (perLog < 0) log = f32x4.mul(d, scale);
+    else if (perLog > 0) log = f32x4.mul(log2x4(f32x4.pmax(d, f32x4.splat(LEAST_SIGNAL))), gamma);
+    else log = log2x4(f32x4.pmax(d, least));
+    const light = exp2x4(log);
+    const seen = exp2x4(f32x4.mul(log, perGamma));
+    const covered = f32x4.add(seen, f32x4.mul(f32x4.sub(to, seen), part));
+    const under = exp2x4(f32x4.mul(log2x4(f32x4.pmax(covered, f32x4.splat(LEAST_SIGNAL))), gamma));
+    let now = f32x4.add(light, f32x4.mul(f32x4.sub(under, light), c));
+    if (perLog != 0) {
+      now = log2x4(f32x4.pmax(now, least));
+      now = perLog < 0 ? f32x4.mul(now, back) : exp2x4(f32x4.mul(now, perGamma));
+    }
+    v128.store(dst + x, v128.bitselect(d, now, f32x4.eq(c, zero)));
   }
 }
 

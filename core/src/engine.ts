@@ -62,6 +62,7 @@ export interface Kernels {
   mixWeighted(dst: number, under: number, weights: number, count: number, share: number): void;
   mixToward(dst: number, top: number, weights: number, count: number): void;
   layRow(dst: number, cover: number, count: number, value: number, share: number): void;
+  layLightRow(dst: number, cover: number, count: number, signal: number, share: number, perLog: number): void;
   blendRow(dst: number, under: number, count: number, mode: number): void;
   fillRow(dst: number, count: number, value: number): void;
   displayToLinearRow(p: number, count: number, floor: number): void;

@@ -67,6 +67,18 @@ describe.each(LENGTHS)('rows of %d', (n) => {
       run([a, b], ([p, q]) => k.layRow(p!, q!, n, 0.9, 0.5)),
       twin.layRow(a, b, 0.9, 0.5),
     );
+    // Every third pixel is not covered, and stays.
+    const cover = c.map((v, i) => (i % 3 === 0 ? 0 : v));
+    for (const [row, perLog] of [
+      [numbers(n, 8, 0.01, 1), 1],
+      [numbers(n, 9, 0.0001, 1), 0],
+      [numbers(n, 10, 0, 3), -Math.log2(10)],
+    ] as const) {
+      const laid = run([row, cover], ([p, q]) => k.layLightRow(p!, q!, n, 0.9, 0.8, perLog));
+      alike(laid, twin.layLightRow(row, cover, 0.9, 0.8, perLog), 2e-5);
+      expect(laid.filter((v, i) => i % 3 === 0 && v !== row[i])).toHaveLength(0);
+      expect(laid.filter((v, i) => i % 3 !== 0 && v === row[i]).length).toBeLessThan(3);
+    }
   });
 
   test('bounds, knees, sums, products', () => {

@@ -10,6 +10,17 @@ const held = (row: Row, i: number): number => row[min(row.length - 1, max(0, i))
 export const mix = (top: Row, under: Row, share: number): number[] => each(top.length, (i) => under[i]! + share * (top[i]! - under[i]!));
 export const mixWeighted = (top: Row, under: Row, w: Row, share: number): number[] => each(top.length, (i) => under[i]! + share * w[i]! * (top[i]! - under[i]!));
 export const layRow = (row: Row, cover: Row, value: number, share: number): number[] => each(row.length, (i) => row[i]! + cover[i]! * share * (value - row[i]!));
+/** @param perLog as the kernel's: below 0 densities, 0 light, 1 signals */
+export const layLightRow = (row: Row, cover: Row, signal: number, share: number, perLog: number): number[] =>
+  each(row.length, (i) => {
+    if (cover[i] === 0) return row[i]!;
+    const light = perLog < 0 ? 2 ** (perLog * row[i]!) : perLog > 0 ? Math.max(row[i]!, 2 ** -12) ** 2.4 : Math.max(row[i]!, 2 ** -29);
+    const seen = light ** (1 / 2.4);
+    const under = Math.max(seen + share * (signal - seen), 2 ** -12) ** 2.4;
+    const now = light + cover[i]! * (under - light);
+    if (perLog === 0) return now;
+    return perLog < 0 ? Math.log2(Math.max(now, 2 ** -29)) / perLog : Math.max(now, 2 ** -29) ** (1 / 2.4);
+  });
 export const clampRow = (row: Row, low: number, high: number): number[] => each(row.length, (i) => min(high, max(low, row[i]!)));
 export const affineRow = (row: Row, scale: number, offset: number): number[] => each(row.length, (i) => row[i]! * scale + offset);
 

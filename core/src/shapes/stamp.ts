@@ -1,5 +1,6 @@
 import type { Engine, Store } from '../engine';
 import { rowAt, type Surface } from '../frame/surface';
+import type { Domain } from '../traits/trait';
 
 // Taken once: in hot loops each look-up of a global costs.
 const { ceil, floor, max, min } = Math;
@@ -22,6 +23,9 @@ export interface Shape {
   cover(covers: Float32Array, count: number, left: number, y: number): boolean;
 }
 
+/** What `layLightRow` is told of the rows of a domain. */
+const PER_LOG: Partial<Record<Domain, number>> = { display: 1, linear: 0, density: -Math.log2(10) };
+
 /** The box about a circle. */
 export const boxAbout = (x: number, y: number, reach: number): Box => ({ left: floor(x - reach), top: floor(y - reach), right: ceil(x + reach), bottom: ceil(y + reach) });
 
@@ -35,6 +39,18 @@ export class Stamp {
 
   release(): void {
     this.row.release();
+  }
+
+  /**
+   * As it is seen: a wholly covered place shows a signal `share` of the way to the colour's, one covered in part the light of both its parts. So an edge, or a
+   * line thinner than a pixel, is as bright at any size.
+   * @param domain of the surface: that of light, of densities or of a display @param colour signals of red, green and blue
+   */
+  laySeen(surface: Surface, domain: Domain, shape: Shape, colour: readonly number[], share: number): void {
+    const perLog = PER_LOG[domain];
+    if (perLog === undefined) throw new Error(`a shape cannot be laid on a picture in ${domain}`);
+    if (share <= 0) return;
+    this.each(surface, shape, (row, covers, count, plane) => this.engine.kernels.layLightRow(row, covers, count, colour[plane]!, share, perLog));
   }
 
   /** @param colour of each plane, in the surface's domain @param share of it that shows */

@@ -90,7 +90,9 @@ describe('filaments', () => {
     worn([{ trait: 'filaments', settings: { dark: 0, contrast: 1, ...settings } }], grey(height, height, 0.2), n)[0]!;
 
   test.each(LINES)('cover in proportion to their number and width, at %d lines', (height) => {
-    const area = (settings: TraitUse['settings']): number => mean([1, 2, 3, 4].map((n) => covered(threads(n, settings, height), height, 0.2, 0.95).area)) / height ** 2;
+    // Of a pixel covered in part the light of both parts is seen, so areas are those of light.
+    const lightly = (n: number, settings: TraitUse['settings']): Float32Array => threads(n, settings, height).map(light);
+    const area = (settings: TraitUse['settings']): number => mean([1, 2, 3, 4].map((n) => covered(lightly(n, settings), height, light(0.2), light(0.95)).area)) / height ** 2;
     within(area({ amount: 120 }) / area({ amount: 60 }), 2, 0.2);
     within(area({ amount: 60, width: 12 }) / area({ amount: 60, width: 6 }), 2, 0.12);
   });
@@ -99,6 +101,34 @@ describe('filaments', () => {
     expect(abs(correlation(threads(1, {}), threads(2, {})))).toBeLessThan(0.1);
     expect(sameBits([threads(2, { rate: 2 })], [threads(10, { rate: 2 })])).toBe(true);
     expect(sameBits([threads(2, { rate: 2 })], [threads(14, { rate: 2 })])).toBe(false);
+  });
+});
+
+describe('what lies on the film', () => {
+  /** Share of a grey picture's light that is taken or given. */
+  const taken = (use: TraitUse, height: number, level: number): number => {
+    const [with_, without] = [[use], []].map((uses) => mean([1, 2, 3].map((n) => mean(worn(uses, grey(height, height, level), n)[1]!.map(light)))));
+    return with_! / without! - 1;
+  };
+  const kinds: [string, TraitUse][] = [
+    ['dark dust', { trait: 'dust', settings: { count: 40, bright: 0, size: 25 } }],
+    ['bright dust', { trait: 'dust', settings: { count: 40, bright: 1, size: 25 } }],
+    ['hairs', { trait: 'hairs', settings: { count: 4000, bright: 0, width: 8 } }],
+    ['filaments', { trait: 'filaments', settings: { amount: 200, contrast: 1, dark: 1, width: 4 } }],
+    ['scratches', { trait: 'scratches', settings: { count: 900, depth: 1, dark: 0, width: 6 } }],
+  ];
+
+  test.each(kinds)('%s take or give the same light at 540 and at 1080 lines, finer than a pixel or not', (_name, use) => {
+    const level = 0.4;
+    expect(abs(taken(use, 540, level))).toBeGreaterThan(3e-4);
+    within(taken(use, 540, level), taken(use, 1080, level), 0.1);
+  });
+
+  test.each(kinds)('%s are the same on densities as on a display’s signals', (_name, use) => {
+    // Hardly changes anything, but leaves the picture in density.
+    const stock: TraitUse = { trait: 'fade', settings: { stain: 0.001, cyan: 0, magenta: 0, yellow: 0 } };
+    const [onSignals, onDensities] = [[use], [stock, use]].map((uses) => worn(uses, grey(270, 270, 0.5), 3));
+    expect(onDensities!.map((plane, c) => max(...plane.map((v, i) => abs(v - onSignals![c]![i]!))))).toEqual([0, 1, 2].map(() => expect.closeTo(0, 3)));
   });
 });
 

@@ -211,7 +211,7 @@ describe('years', () => {
     const [plane] = wearFloat(engine, lookOf([use], 'super8', seed), frame, n, 24);
     const [x, wide]: [number[], number[]] = [[], []];
     for (let y = 0; y < height; y++) {
-      const row = Array.from({ length: width }, (_, i) => max(0, plane![y * width + i]! - 0.2));
+      const row = Array.from({ length: width }, (_, i) => max(0, light(plane![y * width + i]!) - light(0.2)));
       const sum = row.reduce((a, b) => a + b);
       if (sum < 0.02) continue;
       x.push(row.reduce((a, v, i) => a + v * (i + 0.5), 0) / sum);

@@ -22,7 +22,7 @@ export const gateHair = trait({
   media: ['film'],
   name: 'Gate hair',
   says: 'A hair is caught in the gate and trembles as the film passes.',
-  domain: 'display',
+  domain: 'rgb',
   settings: {
     edge: choice({ name: 'Edge', says: 'Where it is caught', default: 'bottom', options: EDGES }),
     place: share({ name: 'Place', says: 'Along that edge, from the left or the top', default: 0.72 }),
@@ -35,7 +35,7 @@ export const gateHair = trait({
   },
   footprint: 'point',
   idle: (s) => s.opacity === 0,
-  prepare({ engine, units, seed, own }) {
+  prepare({ engine, units, domain, seed, own }) {
     const stamp = own(new Stamp(engine));
     const { width, height } = units;
     return ({ surface, settings: s, picture }) => {
@@ -44,7 +44,7 @@ export const gateHair = trait({
       const shakes = s.trembles * bell(seed, 1, picture) + 0.4 * s.trembles * bell(hash(seed, 2), Math.floor(picture / 7));
       const start = { x: root.x * width, y: root.y * height, way: root.way + 0.35 * bell(seed, 3) + 0.22 * shakes };
       const line = fibre(engine.kernels, hash(seed, 4), start, s.length * (1 + 0.05 * s.trembles * bell(seed, 5, picture)), s.curl * (1 + 0.12 * shakes));
-      stamp.lay(surface, stroke(line, s.width, 1 + 2 * s.soft * s.width, 0.2), [0.02, 0.02, 0.02], s.opacity);
+      stamp.laySeen(surface, domain, stroke(line, s.width, 1 + 2 * s.soft * s.width, 0.2), [0.02, 0.02, 0.02], s.opacity);
     };
   },
 });

@@ -42,7 +42,7 @@ export const cueDots = trait({
   media: ['film'],
   name: 'Cue dots',
   says: 'Marks in the upper right: start the other machine; change over.',
-  domain: 'display',
+  domain: 'rgb',
   settings: {
     first: seconds({ name: 'First', says: 'Moment of the first mark', default: 1, max: 7200, step: 0.1 }),
     gap: seconds({ name: 'Gap', says: 'From the first mark to the second', default: 8, min: 0.2, max: 60, step: 0.1 }),
@@ -69,7 +69,7 @@ export const cueDots = trait({
     length: (s, _drawn, rate) => s.held / rate,
     longest: LONGEST_PICTURES / 8,
   },
-  prepare({ engine, units, own }) {
+  prepare({ engine, units, domain, own }) {
     const stamp = own(new Stamp(engine));
     const { width, height } = units;
     return ({ surface, settings: s, events }) => {
@@ -78,8 +78,9 @@ export const cueDots = trait({
         // Those that come by the clock stand in their place; one moved or pinned by hand where it was put.
         const [x, y] = event.placed ? [event.x, event.y] : [s.across, s.down];
         // Scraped by hand into each picture, so it trembles a little.
-        stamp.lay(
+        stamp.laySeen(
           surface,
+          domain,
           mark(kind, event.seed + (kind === 'scraped' ? event.age : 0), x * width, y * height, s.size / 2, s.stretch),
           COLOURS[kind],
           Math.min(1, event.scale) * 0.95,

@@ -14,7 +14,7 @@ export const dust = trait({
   media: ['film'],
   name: 'Dust',
   says: 'Specks of dirt lie on the film, others on each picture.',
-  domain: 'display',
+  domain: 'rgb',
   settings: {
     count: perPicture({ name: 'How many', says: 'Mean count on a picture', default: 1.5, max: 60 }),
     size: micrometres({ name: 'Size', says: 'Median width of a speck on the film', default: 40, min: 5, max: 400, step: 1 }),
@@ -26,13 +26,13 @@ export const dust = trait({
   footprint: 'point',
   events: { place: 'both', rate: (s, pictures) => s.count * pictures, length: () => 0, longest: 0 },
   idle: (s) => s.opacity === 0,
-  prepare({ engine, units, own }) {
+  prepare({ engine, units, domain, own }) {
     const stamp = own(new Stamp(engine));
     return ({ surface, settings: s, events }) => {
       for (const event of events) {
         const shape = speck({ seed: event.seed, x: event.x * units.width, y: event.y * units.height }, s.size, s.soft, engine.kernels.exp);
         const bright = even(event.seed, 7) < s.bright;
-        stamp.lay(surface, shape, bright ? [BRIGHT, BRIGHT, BRIGHT] : s.colour, s.opacity * Math.min(1, event.scale));
+        stamp.laySeen(surface, domain, shape, bright ? [BRIGHT, BRIGHT, BRIGHT] : s.colour, s.opacity * Math.min(1, event.scale));
       }
     };
   },

@@ -11,7 +11,7 @@ export const filaments = trait({
   media: ['film'],
   name: 'Filaments',
   says: 'Fine threads of wear lie all over, mostly along the film.',
-  domain: 'display',
+  domain: 'rgb',
   settings: {
     amount: perPicture({ name: 'Amount', says: 'Threads on a picture', default: 30, max: 300, step: 1 }),
     contrast: share({ name: 'Contrast', says: 'How far a thread stands out', default: 0.25 }),
@@ -21,7 +21,7 @@ export const filaments = trait({
   },
   footprint: 'point',
   idle: (s) => s.amount === 0 || s.contrast === 0,
-  prepare({ engine, units, seed, own }) {
+  prepare({ engine, units, domain, seed, own }) {
     const stamp = own(new Stamp(engine));
     const { width, height } = units;
     return ({ surface, settings: s, picture, seconds }) => {
@@ -36,7 +36,7 @@ export const filaments = trait({
         const bend = 0.012 * bell(at, 5) * long;
         const line = { xs: [x - lean, x + bend, x + lean], ys: [y - long / 2, y, y + long / 2] };
         const value = even(at, 6) < s.dark ? 0.05 : 0.95;
-        stamp.lay(surface, stroke(line, s.width * (0.5 + even(at, 7)), 1, 0.8), [value, value, value], s.contrast * (0.4 + 0.6 * even(at, 8)));
+        stamp.laySeen(surface, domain, stroke(line, s.width * (0.5 + even(at, 7)), 1, 0.8), [value, value, value], s.contrast * (0.4 + 0.6 * even(at, 8)));
       }
     };
   },

@@ -14,7 +14,7 @@ export const hairs = trait({
   media: ['film'],
   name: 'Hairs',
   says: 'Fibres and hairs lie on the film.',
-  domain: 'display',
+  domain: 'rgb',
   settings: {
     count: perMinute({ name: 'How many', says: 'Fibres a minute', default: 40, max: 3000 }),
     length: millimetres({ name: 'Length', says: 'Of a fibre on the film, about', default: 0.7, min: 0.05, max: 12 }),
@@ -28,7 +28,7 @@ export const hairs = trait({
   footprint: 'point',
   events: { place: 'both', rate: (s) => s.count / 60, length: (s, _drawn, rate) => s.held / rate, longest: LONGEST_PICTURES / 8 },
   idle: (s) => s.opacity === 0,
-  prepare({ engine, units, own }) {
+  prepare({ engine, units, domain, own }) {
     const k = engine.kernels;
     const stamp = own(new Stamp(engine));
     return ({ surface, settings: s, events }) => {
@@ -37,7 +37,7 @@ export const hairs = trait({
         const line = centred(fibre(k, event.seed, { x: 0, y: 0, way: anyWay(event.seed) }, length, s.curl), event.x * units.width, event.y * units.height);
         const width = s.width * (0.7 + 0.6 * even(event.seed, 12));
         const value = even(event.seed, 7) < s.bright ? 0.93 : 0.04;
-        stamp.lay(surface, stroke(line, width, 1 + 2 * s.soft * s.width, 0.45), [value, value, value], s.opacity * Math.min(1, event.scale));
+        stamp.laySeen(surface, domain, stroke(line, width, 1 + 2 * s.soft * s.width, 0.45), [value, value, value], s.opacity * Math.min(1, event.scale));
       }
     };
   },

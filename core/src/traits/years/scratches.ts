@@ -45,7 +45,7 @@ export const scratches = trait({
   media: ['film'],
   name: 'Scratches',
   says: 'Lines run along the film where something scraped it.',
-  domain: 'display',
+  domain: 'rgb',
   settings: {
     count: perMinute({ name: 'How many', says: 'New ones a minute', default: 24, max: 1200 }),
     life: seconds({ name: 'Life', says: 'How long one runs, about', default: 2, min: 0.05, max: 30, step: 0.05 }),
@@ -62,7 +62,7 @@ export const scratches = trait({
   },
   footprint: 'point',
   events: { place: 'across', rate: (s) => s.count / 60, length: (s, drawn) => s.life * (0.25 + 1.5 * drawn), longest: LONGEST },
-  prepare({ engine, units, rate, own }) {
+  prepare({ engine, units, domain, rate, own }) {
     const k = engine.kernels;
     const { width, height } = units;
     const stamp = own(new Stamp(engine));
@@ -89,7 +89,7 @@ export const scratches = trait({
           for (let n = 0; n < count; n++) covers[n] = touch * max(0, min(left + n + 1, x + wide / 2) - max(left + n, x - wide / 2));
           return true;
         };
-        stamp.lay(surface, { box, cover: coverRow }, colour, cover * min(1, event.scale));
+        stamp.laySeen(surface, domain, { box, cover: coverRow }, colour, cover * min(1, event.scale));
       }
     };
   },

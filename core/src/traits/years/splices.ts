@@ -17,7 +17,7 @@ export const splices = trait({
   media: ['film'],
   name: 'Splices',
   says: 'The film was cut and joined; the glue shows and the gate jumps.',
-  domain: 'display',
+  domain: 'rgb',
   settings: {
     count: perMinute({ name: 'How often', says: 'Mean count in a minute', default: 4, max: 120 }),
     glue: share({ name: 'Glue', says: 'How much the line of glue covers', default: 0.55 }),
@@ -27,7 +27,7 @@ export const splices = trait({
   footprint: 'point',
   events: { rate: (s) => s.count / 60, length: (s, _drawn, rate) => s.held / rate, longest: 8 },
   idle: (s) => s.glue === 0,
-  prepare({ engine, units, own }) {
+  prepare({ engine, units, domain, own }) {
     const { width, height } = units;
     const stamp = own(new Stamp(engine));
     return ({ surface, settings: s, events }) => {
@@ -51,7 +51,7 @@ export const splices = trait({
           }
           return true;
         };
-        stamp.lay(surface, { box, cover }, GLUE, s.glue * fresh * Math.min(1, event.scale));
+        stamp.laySeen(surface, domain, { box, cover }, GLUE, s.glue * fresh * Math.min(1, event.scale));
       }
     };
   },
