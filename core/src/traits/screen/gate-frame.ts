@@ -30,6 +30,9 @@ const BURR_MOST = 1.7 / FILED;
 /** What has been stands above the picture, what comes next below. */
 const [BEFORE, AFTER]: [Beside, Beside] = [-1, 1];
 
+/** The camera's own aperture, whose picture the film carries: corners in shares of the picture's height, an edge in millimetres, its burr in shares of the gate's. */
+const CAMERA = { corner: 0.03, edge: 0.02, burr: 0.35 } as const;
+
 /** How sharply a die cuts film, as it is seen: millimetres from dark to light. */
 const CUT = 0.012;
 /** Signals of bare light and of what the aperture holds back. */
@@ -69,7 +72,7 @@ export const gateFrame = trait({
     const { width, height, micrometresPerPixel } = units;
     const film = carrier.film ?? USUAL;
     const resampler = own(new Resampler(engine, width, height));
-    const [mask, holes] = [store(), store()];
+    const [mask, holes, rims] = [store(), store(), store()];
     const pixels = (mm: number): number => (mm * 1000) / micrometresPerPixel;
     // A picture wider than the gate has its film as much farther out.
     const wider = Math.max(0, (width - pixels(carrier.gate?.width ?? 0)) / 2);
@@ -83,9 +86,17 @@ export const gateFrame = trait({
       const stride = ((width + 7) & ~7) * 4;
       const [edgeLeft, edgeTop] = [(width * (1 - s.scale)) / 2, (height * (1 - s.scale)) / 2];
       resampler.aim(cubicTaps(width, -edgeLeft / s.scale, 1 / s.scale), cubicTaps(height, -edgeTop / s.scale, 1 / s.scale));
-      const [darkAt, bareAt] = [mask.at(stride * height), holes.at(stride * height)];
-      const [dark, bare] = [engine.floats(darkAt, (stride / 4) * height), engine.floats(bareAt, (stride / 4) * height)];
+      // All room is taken before any of it is looked at: memory that grows leaves earlier views behind.
+      const places = [mask, holes, rims].map((plane) => plane.at(stride * height));
+      const [dark, bare, rim] = places.map((at) => engine.floats(at, (stride / 4) * height)) as [Float32Array, Float32Array, Float32Array];
       const edge = max(1, s.fuzz);
+      const exposed = {
+        halfWidth: (width * s.scale) / 2,
+        halfHeight: (height * s.scale) / 2,
+        corner: CAMERA.corner * height * s.scale,
+        edge: max(1, pixels(CAMERA.edge) * s.scale),
+      };
+      const pitch = Math.round(pixels(film.pitch) * s.scale);
       const cut = max(1, pixels(CUT) * s.scale);
       // The aperture grows from the picture's own size to all that there is.
       const size = s.scale + s.open * (1.02 - s.scale);
@@ -104,8 +115,12 @@ export const gateFrame = trait({
           const at = outside(px - s.across, py - s.down, halfWidth, halfHeight, corner);
           const near = abs(at) < edge + BURR_MOST * s.burr ? s.burr * burrAt(x, y) : 0;
           dark[i] = s.opacity * (1 - inside(at + near, edge));
-          let light = 0;
+          let [light, base] = [0, 0];
           if (s.open > 0) {
+            // Each picture on the film has the edge that the camera gave it, the same on all.
+            const own = py - pitch * Math.round(py / pitch);
+            const off = outside(px, own, exposed.halfWidth, exposed.halfHeight, exposed.corner);
+            base = off < -BURR_MOST * CAMERA.burr * s.burr - exposed.edge ? 0 : 1 - inside(off + CAMERA.burr * s.burr * burrAt(width - x, own + height), exposed.edge);
             if (s.perforations)
               for (const hole of film.perforations) {
                 for (const next of [-1, 0, 1]) {
@@ -117,11 +132,12 @@ export const gateFrame = trait({
             light = max(light, inside(px - left, cut), inside(right - px, cut));
           }
           bare[i] = light;
+          rim[i] = base;
         }
       }
       // In the middle of a row nothing lies on the picture: from which column on, and up to which.
       const clear = Array.from({ length: height }, (_, y): readonly [number, number] => {
-        const covered = (x: number): boolean => dark[(y * stride) / 4 + x]! > 0 || bare[(y * stride) / 4 + x]! > 0;
+        const covered = (x: number): boolean => dark[(y * stride) / 4 + x]! > 0 || bare[(y * stride) / 4 + x]! > 0 || rim[(y * stride) / 4 + x]! > 0;
         let [from, to] = [0, width];
         while (from < width && covered(from)) from++;
         while (to > from && covered(to - 1)) to--;
@@ -167,7 +183,10 @@ export const gateFrame = trait({
         };
         for (let plane = 0; plane < 3; plane++) {
           const row = rowAt(surface, plane, y);
-          if (s.open > 0) lay(row, holes.at(0) + y * stride, LAMP);
+          if (s.open > 0) {
+            lay(row, rims.at(0) + y * stride, s.colour[plane]!);
+            lay(row, holes.at(0) + y * stride, LAMP);
+          }
           lay(row, mask.at(0) + y * stride, BLACK);
         }
       }
