@@ -2,6 +2,7 @@ export * from './math';
 export * from './convert';
 export * from './domain';
 export * from './blend';
+export * from './shapes';
 export * from './point';
 export * from './table';
 export * from './colour';

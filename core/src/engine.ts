@@ -62,6 +62,8 @@ export interface Kernels {
   mixWeighted(dst: number, under: number, weights: number, count: number, share: number): void;
   mixToward(dst: number, top: number, weights: number, count: number): void;
   layRow(dst: number, cover: number, count: number, value: number, share: number): void;
+  blobsRow(dst: number, count: number, left: number, y: number, blobs: number, blobCount: number, level: number, edge: number): number;
+  strokeRow(dst: number, count: number, left: number, y: number, points: number, pieces: number, half: number, border: number, reach: number, taper: number, share: number): number;
   layLightRow(dst: number, cover: number, count: number, signal: number, share: number, perLog: number): void;
   blendRow(dst: number, under: number, count: number, mode: number): void;
   fillRow(dst: number, count: number, value: number): void;

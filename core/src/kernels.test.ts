@@ -81,6 +81,26 @@ describe.each(LENGTHS)('rows of %d', (n) => {
     }
   });
 
+  test('how much blobs and strokes cover', () => {
+    const k = engine.kernels;
+    const [wide, left] = [61, 40];
+    const blobs = Float32Array.of(66.2, 30.4, 40, 0.8, 0.3, 71.5, 33.1, 14, 1.3, -0.6, 60.7, 27.9, 9, 0.6, 0.1);
+    const line = Float32Array.of(44.5, 22.1, 60.3, 30.9, 71.2, 31.4, 98.6, 40.2);
+    const empty = new Float32Array(wide + 3);
+    let seen = 0;
+    for (let y = 15; y < 50; y++) {
+      let any = 0;
+      const blobbed = run([empty, blobs], ([p, b]) => (any = k.blobsRow(p!, wide, left, y, b!, 3, 1.15, 0.4)), wide);
+      alike(blobbed, twin.blobsRow(wide, left, y, blobs, 1.15, 0.4), 2e-5);
+      expect(any !== 0).toBe(blobbed.some((v) => v > 0));
+      const drawn = run([empty, line], ([p, q]) => (any = k.strokeRow(p!, wide, left, y, q!, 3, 1.4, 2.2, 3.5, 0.45, 0.7)), wide);
+      alike(drawn, twin.strokeRow(wide, left, y, line, 1.4, 2.2, 0.45, 0.7), 2e-5);
+      expect(any !== 0).toBe(drawn.some((v) => v > 0));
+      seen += (blobbed.some((v) => v > 0) ? 1 : 0) + (drawn.some((v) => v > 0) ? 1 : 0);
+    }
+    expect(seen).toBeGreaterThan(20);
+  });
+
   test('bounds, knees, sums, products', () => {
     const k = engine.kernels;
     alike(

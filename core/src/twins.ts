@@ -115,3 +115,32 @@ export const ellipse = (count: number, start: number, step: number, across: numb
     const t = min(1, max(0, (sqrt((start + step * x) ** 2 + across) - (1 - soft)) / soft));
     return t * t * (3 - 2 * t);
   });
+
+/** @param blobs five numbers each: x, y, r2, stretch, lean */
+export const blobsRow = (count: number, left: number, y: number, blobs: Row, level: number, edge: number): number[] =>
+  each(count, (x) => {
+    let field = 0;
+    for (let b = 0; b < blobs.length; b += 5) {
+      const [bx, by, r2, stretch, lean] = [blobs[b]!, blobs[b + 1]!, blobs[b + 2]!, blobs[b + 3]!, blobs[b + 4]!];
+      const dy = y + 0.5 - by;
+      const dx = left + x + 0.5 - bx + lean * dy;
+      field += r2 / (dx * dx * stretch + (dy * dy) / stretch + 0.2 * r2);
+    }
+    return max(0, min(1, (field - level) / edge + 0.5));
+  });
+
+/** @param points x and y of each */
+export const strokeRow = (count: number, left: number, y: number, points: Row, half: number, border: number, taper: number, share: number): number[] => {
+  const pieces = points.length / 2 - 1;
+  return each(count, (x) => {
+    let most = 0;
+    for (let i = 0; i < pieces; i++) {
+      const [x0, y0, x1, y1] = [points[2 * i]!, points[2 * i + 1]!, points[2 * i + 2]!, points[2 * i + 3]!];
+      const [dx, dy, vx, vy] = [left + x + 0.5 - x0, y + 0.5 - y0, x1 - x0, y1 - y0];
+      const t = max(0, min(1, (dx * vx + dy * vy) / max(1e-9, vx * vx + vy * vy)));
+      const along = (2 * (i + t)) / pieces - 1;
+      most = max(most, share * max(0, min(1, (half * (1 - taper * along * along) - sqrt((dx - t * vx) ** 2 + (dy - t * vy) ** 2)) / border + 0.5)));
+    }
+    return most;
+  });
+};

@@ -12,12 +12,24 @@ beforeAll(async () => {
   engine = await newEngine();
 });
 
+/** How much of each pixel of a row a shape covers, from the left of its box on. */
+function rowOf(shape: Shape, y: number): Float32Array {
+  const { left, right } = shape.box;
+  const count = right - left;
+  const [at, numbers] = [engine.allocate((count + 8) * 4), engine.allocate(4096)];
+  engine.floats(numbers, 1024).set(shape.numbers ?? []);
+  const covers = engine.floats(at, count + 4);
+  const any = shape.cover({ count, left, y, kernels: engine.kernels, at, covers, numbers });
+  const row = any ? covers.slice(0, count) : new Float32Array(count);
+  engine.release(at);
+  engine.release(numbers);
+  return row;
+}
+
 /** What a shape covers, in pixels. */
-function area({ box, cover }: Shape): number {
+function area(shape: Shape): number {
   let sum = 0;
-  const count = box.right - box.left;
-  const row = new Float32Array(count + 4);
-  for (let y = box.top; y < box.bottom; y++) if (cover(row, count, box.left, y)) sum += row.subarray(0, count).reduce((a, b) => a + b, 0);
+  for (let y = shape.box.top; y < shape.box.bottom; y++) sum += rowOf(shape, y).reduce((a, b) => a + b, 0);
   return sum;
 }
 

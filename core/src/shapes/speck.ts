@@ -1,12 +1,11 @@
 import { bell, even } from '../random/random';
 import { boxAbout, type Shape } from './stamp';
 
-// Taken once: in hot loops each look-up of a global costs.
-const { max, min } = Math;
-
 /** Sigma of the logarithm of sizes (lognormal, as counted on prints). */
 const SPREAD = 0.55;
 const BLOBS = 4;
+/** Of the blobs' common field, where the edge lies. */
+const LEVEL = 1.15;
 
 /** Where and of what random shape a speck is. */
 interface Seat {
@@ -36,20 +35,7 @@ export function speck({ seed, x: cx, y: cy }: Seat, size: number, soft: number, 
   const edge = 0.12 + 0.8 * soft;
   return {
     box: boxAbout(cx, cy, 3.2 * r * (1 + soft) + 2),
-    cover(covers, count, left, y) {
-      let any = false;
-      for (let x = 0; x < count; x++) {
-        let field = 0;
-        for (const b of blobs) {
-          const dy = y + 0.5 - b.y;
-          const dx = left + x + 0.5 - b.x + b.lean * dy;
-          field += b.r2 / (dx * dx * b.stretch + (dy * dy) / b.stretch + 0.2 * b.r2);
-        }
-        const c = max(0, min(1, (field - 1.15) / edge + 0.5));
-        covers[x] = c;
-        any ||= c > 0;
-      }
-      return any;
-    },
+    numbers: Float32Array.from(blobs.flatMap((b) => [b.x, b.y, b.r2, b.stretch, b.lean])),
+    cover: ({ kernels, at, count, left, y, numbers }) => kernels.blobsRow(at, count, left, y, numbers, BLOBS, LEVEL, edge) !== 0,
   };
 }

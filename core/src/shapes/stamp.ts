@@ -1,4 +1,4 @@
-import type { Engine, Store } from '../engine';
+import type { Engine, Kernels, Store } from '../engine';
 import { rowAt, type Surface } from '../frame/surface';
 import type { Domain } from '../traits/trait';
 
@@ -13,14 +13,35 @@ export interface Box {
   readonly bottom: number;
 }
 
-/** A shape: where it may cover, and how much (0 to 1) it covers of each pixel of a row. */
+/** The part of a row that a shape is asked about: `count` pixels from column `left` of row `y`. */
+export interface RowPart {
+  readonly count: number;
+  readonly left: number;
+  readonly y: number;
+  readonly kernels: Kernels;
+  /** Where how much of each pixel is covered (0 to 1) is to be written, with room for a whole group of four at its end; and the same as numbers. */
+  readonly at: number;
+  readonly covers: Float32Array;
+  /** Where the shape's own numbers lie. */
+  readonly numbers: number;
+}
+
+/** A shape: where it may cover, and how much it covers of each pixel of a row. */
 export interface Shape {
   readonly box: Box;
-  /**
-   * Fills `covers`, whose first entry is column `left`, for row `y`.
-   * @returns false where nothing is covered
-   */
-  cover(covers: Float32Array, count: number, left: number, y: number): boolean;
+  /** Numbers that its kernel reads. */
+  readonly numbers?: Float32Array;
+  /** @returns false where nothing is covered */
+  cover(row: RowPart): boolean;
+}
+
+/** A shape and how it is seen. */
+export interface Mark {
+  readonly shape: Shape;
+  /** Signals of red, green and blue. */
+  readonly colour: readonly number[];
+  /** Of it that shows. */
+  readonly share: number;
 }
 
 /** What `layLightRow` is told of the rows of a domain. */
@@ -32,25 +53,28 @@ export const boxAbout = (x: number, y: number, reach: number): Box => ({ left: f
 /** Lays small shapes of one colour on rows; only their own boxes are touched. */
 export class Stamp {
   private readonly row: Store;
+  private readonly numbers: Store;
 
   constructor(private readonly engine: Engine) {
-    this.row = engine.store();
+    [this.row, this.numbers] = [engine.store(), engine.store()];
   }
 
   release(): void {
     this.row.release();
+    this.numbers.release();
   }
 
   /**
    * As it is seen: a wholly covered place shows a signal `share` of the way to the colour's, one covered in part the light of both its parts. So an edge, or a
    * line thinner than a pixel, is as bright at any size.
-   * @param domain of the surface: that of light, of densities or of a display @param colour signals of red, green and blue
+   * @param domain of the surface: that of light, of densities or of a display
    */
-  laySeen(surface: Surface, domain: Domain, shape: Shape, colour: readonly number[], share: number): void {
+  laySeen(surface: Surface, domain: Domain, marks: readonly Mark[]): void {
     const perLog = PER_LOG[domain];
     if (perLog === undefined) throw new Error(`a shape cannot be laid on a picture in ${domain}`);
-    if (share <= 0) return;
-    this.each(surface, shape, (row, covers, count, plane) => this.engine.kernels.layLightRow(row, covers, count, colour[plane]!, share, perLog));
+    for (const { shape, colour, share } of marks) {
+      if (share > 0) this.each(surface, shape, (row, covers, count, plane) => this.engine.kernels.layLightRow(row, covers, count, colour[plane]!, share, perLog));
+    }
   }
 
   /** @param colour of each plane, in the surface's domain @param share of it that shows */
@@ -64,15 +88,18 @@ export class Stamp {
     this.each(surface, shape, (row, covers, count, plane) => this.engine.kernels.addRow(row, covers, count, factors[plane]!));
   }
 
-  private each(surface: Surface, { box, cover }: Shape, use: (row: number, covers: number, count: number, plane: number) => void): void {
+  private each(surface: Surface, shape: Shape, use: (row: number, covers: number, count: number, plane: number) => void): void {
+    const { box } = shape;
+    const { kernels } = this.engine;
     // Kernels work on groups of four, so the stretch of a row begins on one.
     const left = max(0, box.left) & ~3;
     const count = min(surface.width, box.right) - left;
-    if (count <= 0) return;
+    if (count <= 0 || box.bottom <= surface.top || box.top >= surface.bottom) return;
+    const numbers = shape.numbers ? this.numbers.floats(shape.numbers) : 0;
     const at = this.row.at((count + 8) * 4);
+    const covers = this.engine.floats(at, count + 4);
     for (let y = max(surface.top, box.top); y < min(surface.bottom, box.bottom); y++) {
-      const covers = this.engine.floats(at, count + 4);
-      if (!cover(covers, count, left, y)) continue;
+      if (!shape.cover({ count, left, y, kernels, at, covers, numbers })) continue;
       covers.fill(0, count);
       for (let plane = 0; plane < 3; plane++) use(rowAt(surface, plane, y) + left * 4, at, count, plane);
     }

@@ -3,7 +3,7 @@ import { bell, even } from '../random/random';
 import type { Shape } from './stamp';
 
 // Taken once: in hot loops each look-up of a global costs.
-const { ceil, floor, max, min, sqrt } = Math;
+const { ceil, floor, max, min } = Math;
 
 /** Points of a line, in pixels. */
 export interface Line {
@@ -52,31 +52,8 @@ export function stroke({ xs, ys }: Line, width: number, soft: number, taper = 0)
   const pieces = xs.length - 1;
   return {
     box: { left: floor(min(...xs) - reach), top: floor(min(...ys) - reach), right: ceil(max(...xs) + reach), bottom: ceil(max(...ys) + reach) },
-    cover(covers, count, left, y) {
-      covers.fill(0, 0, count);
-      let any = false;
-      const py = y + 0.5;
-      for (let i = 0; i < pieces; i++) {
-        const [x0, y0, x1, y1] = [xs[i]!, ys[i]!, xs[i + 1]!, ys[i + 1]!];
-        if (py < min(y0, y1) - reach || py > max(y0, y1) + reach) continue;
-        const [vx, vy] = [x1 - x0, y1 - y0];
-        const long = max(1e-9, vx * vx + vy * vy);
-        const from = max(0, floor(min(x0, x1) - reach) - left);
-        const to = min(count, ceil(max(x0, x1) + reach) - left);
-        for (let x = from; x < to; x++) {
-          const [dx, dy] = [left + x + 0.5 - x0, py - y0];
-          const t = max(0, min(1, (dx * vx + dy * vy) / long));
-          const [ex, ey] = [dx - t * vx, dy - t * vy];
-          const along = (2 * (i + t)) / pieces - 1;
-          const c = share * max(0, min(1, (half * (1 - taper * along * along) - sqrt(ex * ex + ey * ey)) / border + 0.5));
-          if (c > covers[x]!) {
-            covers[x] = c;
-            any = true;
-          }
-        }
-      }
-      return any;
-    },
+    numbers: Float32Array.from(xs.flatMap((x, i) => [x, ys[i]!])),
+    cover: ({ kernels, at, count, left, y, numbers }) => kernels.strokeRow(at, count, left, y, numbers, pieces, half, border, reach, taper, share) !== 0,
   };
 }
 

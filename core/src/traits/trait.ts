@@ -156,14 +156,14 @@ export type AnyTrait = Trait<any>;
 /** Declares a trait; the declaration is all that cards, checks, documents and plans read. */
 export const trait = <S extends Settings>(declaration: Trait<S>): Trait<S> => declaration;
 
-/** What follows from settings alone, worked out anew only when they change. */
-export function perSettings<S, T>(work: (settings: S) => T): (settings: S) => T {
-  let of: S | undefined;
+/** What follows from settings, and from what else it is given, worked out anew only when one of them is another: for all bands of a picture once. */
+export function perSettings<A extends readonly unknown[], T>(work: (...of: A) => T): (...of: A) => T {
+  let of: A | undefined;
   let made: T;
-  return (settings) => {
-    if (settings !== of) {
-      made = work(settings);
-      of = settings;
+  return (...now) => {
+    if (!of || now.some((value, i) => value !== of![i])) {
+      made = work(...now);
+      of = now;
     }
     return made;
   };

@@ -1,23 +1,24 @@
+import type { ActiveEvent } from '../../events/events';
 import { patches } from '../../shapes/clouds';
-import { boxAbout, Stamp, type Shape } from '../../shapes/stamp';
+import { boxAbout, Stamp, type Mark, type Shape } from '../../shapes/stamp';
 import { choice, percentOfHeight, pictures, seconds, share } from '../settings';
-import { trait } from '../trait';
+import { perSettings, trait, type Values } from '../trait';
 
 // Taken once: in hot loops each look-up of a global costs.
 const { abs, max, min, sqrt } = Math;
 
 const SHAPES = { dot: 'Ink dot', scraped: 'Scraped ring', punched: 'Punched hole' } as const;
-type Mark = keyof typeof SHAPES;
+type Kind = keyof typeof SHAPES;
 /** Colour of each kind: ink is near black, a scraped layer lets yellow through, a hole all light. */
-const COLOURS: Readonly<Record<Mark, readonly [number, number, number]>> = { dot: [0.03, 0.03, 0.03], scraped: [0.95, 0.9, 0.66], punched: [1, 1, 1] };
+const COLOURS: Readonly<Record<Kind, readonly [number, number, number]>> = { dot: [0.03, 0.03, 0.03], scraped: [0.95, 0.9, 0.66], punched: [1, 1, 1] };
 /** Pictures of the longest mark. */
 const LONGEST_PICTURES = 12;
 
 /** One mark; a hand made it, so it is never quite round. */
-function mark(kind: Mark, seed: number, x: number, y: number, radius: number, wide: number): Shape {
+function mark(kind: Kind, seed: number, x: number, y: number, radius: number, wide: number): Shape {
   return {
     box: boxAbout(x, y, radius * max(1, wide) * 1.3 + 2),
-    cover(covers, count, left, row) {
+    cover({ covers, count, left, y: row }) {
       let any = false;
       for (let i = 0; i < count; i++) {
         const [u, v] = [(left + i + 0.5 - x) / (radius * wide), (row + 0.5 - y) / radius];
@@ -35,6 +36,18 @@ function mark(kind: Mark, seed: number, x: number, y: number, radius: number, wi
   };
 }
 
+const settings = {
+  first: seconds({ name: 'First', says: 'Moment of the first mark', default: 1, max: 7200, step: 0.1 }),
+  gap: seconds({ name: 'Gap', says: 'From the first mark to the second', default: 8, min: 0.2, max: 60, step: 0.1 }),
+  every: seconds({ name: 'Every', says: 'The pair comes again after so long; 0 is once', default: 0, max: 7200, step: 1 }),
+  shape: choice({ name: 'Shape', says: 'How it was made', default: 'scraped', options: SHAPES }),
+  size: percentOfHeight({ name: 'Size', says: 'Height of a mark', default: 5, min: 0.5, max: 20, step: 0.1 }),
+  stretch: share({ name: 'Stretch', says: 'Width over height; 2 as on a print for a squeezed lens', default: 1, min: 0.4, max: 2.5 }),
+  held: pictures({ name: 'Held', says: 'Pictures it is on', default: 4, min: 1, max: LONGEST_PICTURES }),
+  across: share({ name: 'Across', says: 'Place from the left', default: 0.93 }),
+  down: share({ name: 'Down', says: 'Place from the top', default: 0.1 }),
+};
+
 /** Marks in the upper right that told the operator to start the other machine, and to change over. */
 export const cueDots = trait({
   id: 'cue-dots',
@@ -43,17 +56,7 @@ export const cueDots = trait({
   name: 'Cue dots',
   says: 'Marks in the upper right: start the other machine; change over.',
   domain: 'rgb',
-  settings: {
-    first: seconds({ name: 'First', says: 'Moment of the first mark', default: 1, max: 7200, step: 0.1 }),
-    gap: seconds({ name: 'Gap', says: 'From the first mark to the second', default: 8, min: 0.2, max: 60, step: 0.1 }),
-    every: seconds({ name: 'Every', says: 'The pair comes again after so long; 0 is once', default: 0, max: 7200, step: 1 }),
-    shape: choice({ name: 'Shape', says: 'How it was made', default: 'scraped', options: SHAPES }),
-    size: percentOfHeight({ name: 'Size', says: 'Height of a mark', default: 5, min: 0.5, max: 20, step: 0.1 }),
-    stretch: share({ name: 'Stretch', says: 'Width over height; 2 as on a print for a squeezed lens', default: 1, min: 0.4, max: 2.5 }),
-    held: pictures({ name: 'Held', says: 'Pictures it is on', default: 4, min: 1, max: LONGEST_PICTURES }),
-    across: share({ name: 'Across', says: 'Place from the left', default: 0.93 }),
-    down: share({ name: 'Down', says: 'Place from the top', default: 0.1 }),
-  },
+  settings,
   footprint: 'point',
   events: {
     place: 'both',
@@ -72,20 +75,16 @@ export const cueDots = trait({
   prepare({ engine, units, domain, own }) {
     const stamp = own(new Stamp(engine));
     const { width, height } = units;
-    return ({ surface, settings: s, events }) => {
-      for (const event of events) {
-        const kind = s.shape as Mark;
+    const marks = perSettings((s: Values<typeof settings>, events: readonly ActiveEvent[]) =>
+      events.map((event): Mark => {
+        const kind = s.shape as Kind;
         // Those that come by the clock stand in their place; one moved or pinned by hand where it was put.
         const [x, y] = event.placed ? [event.x, event.y] : [s.across, s.down];
         // Scraped by hand into each picture, so it trembles a little.
-        stamp.laySeen(
-          surface,
-          domain,
-          mark(kind, event.seed + (kind === 'scraped' ? event.age : 0), x * width, y * height, s.size / 2, s.stretch),
-          COLOURS[kind],
-          Math.min(1, event.scale) * 0.95,
-        );
-      }
-    };
+        const shape = mark(kind, event.seed + (kind === 'scraped' ? event.age : 0), x * width, y * height, s.size / 2, s.stretch);
+        return { shape, colour: COLOURS[kind], share: Math.min(1, event.scale) * 0.95 };
+      }),
+    );
+    return ({ surface, settings: s, events }) => stamp.laySeen(surface, domain, marks(s, events));
   },
 });

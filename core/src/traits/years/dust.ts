@@ -1,11 +1,21 @@
+import type { ActiveEvent } from '../../events/events';
 import { even } from '../../random/random';
 import { speck } from '../../shapes/speck';
-import { Stamp } from '../../shapes/stamp';
+import { Stamp, type Mark } from '../../shapes/stamp';
 import { colour, micrometres, perPicture, share } from '../settings';
-import { trait } from '../trait';
+import { perSettings, trait, type Values } from '../trait';
 
 /** Brightness of a speck that lay on the negative. */
 const BRIGHT = 0.94;
+
+const settings = {
+  count: perPicture({ name: 'How many', says: 'Mean count on a picture', default: 1.5, max: 60 }),
+  size: micrometres({ name: 'Size', says: 'Median width of a speck on the film', default: 40, min: 5, max: 400, step: 1 }),
+  bright: share({ name: 'Bright', says: 'Share that is bright, as from a dirty negative', default: 0.25 }),
+  soft: share({ name: 'Soft', says: 'How far out of focus the specks lie', default: 0.35 }),
+  opacity: share({ name: 'Opacity', says: 'How much a speck covers', default: 0.85 }),
+  colour: colour({ name: 'Colour', says: 'Of dark specks', default: [0.03, 0.03, 0.03] }),
+};
 
 /** Specks of dirt, new on each picture: sizes lognormal, shapes irregular, no two alike. */
 export const dust = trait({
@@ -15,25 +25,19 @@ export const dust = trait({
   name: 'Dust',
   says: 'Specks of dirt lie on the film, others on each picture.',
   domain: 'rgb',
-  settings: {
-    count: perPicture({ name: 'How many', says: 'Mean count on a picture', default: 1.5, max: 60 }),
-    size: micrometres({ name: 'Size', says: 'Median width of a speck on the film', default: 40, min: 5, max: 400, step: 1 }),
-    bright: share({ name: 'Bright', says: 'Share that is bright, as from a dirty negative', default: 0.25 }),
-    soft: share({ name: 'Soft', says: 'How far out of focus the specks lie', default: 0.35 }),
-    opacity: share({ name: 'Opacity', says: 'How much a speck covers', default: 0.85 }),
-    colour: colour({ name: 'Colour', says: 'Of dark specks', default: [0.03, 0.03, 0.03] }),
-  },
+  settings,
   footprint: 'point',
   events: { place: 'both', rate: (s, pictures) => s.count * pictures, length: () => 0, longest: 0 },
   idle: (s) => s.opacity === 0,
   prepare({ engine, units, domain, own }) {
     const stamp = own(new Stamp(engine));
-    return ({ surface, settings: s, events }) => {
-      for (const event of events) {
+    const specks = perSettings((s: Values<typeof settings>, events: readonly ActiveEvent[]) =>
+      events.map((event): Mark => {
         const shape = speck({ seed: event.seed, x: event.x * units.width, y: event.y * units.height }, s.size, s.soft, engine.kernels.exp);
         const bright = even(event.seed, 7) < s.bright;
-        stamp.laySeen(surface, domain, shape, bright ? [BRIGHT, BRIGHT, BRIGHT] : s.colour, s.opacity * Math.min(1, event.scale));
-      }
-    };
+        return { shape, colour: bright ? [BRIGHT, BRIGHT, BRIGHT] : s.colour, share: s.opacity * Math.min(1, event.scale) };
+      }),
+    );
+    return ({ surface, settings: s, events }) => stamp.laySeen(surface, domain, specks(s, events));
   },
 });

@@ -1,9 +1,10 @@
+import type { ActiveEvent } from '../../events/events';
 import { wander } from '../../motion/wander';
 import { bell, even, hash } from '../../random/random';
 import { smooth } from '../../shapes/smooth';
-import { Stamp } from '../../shapes/stamp';
+import { Stamp, type Mark, type RowPart } from '../../shapes/stamp';
 import { hertz, micrometres, percentOfWidth, perMinute, seconds, share } from '../settings';
-import { trait } from '../trait';
+import { perSettings, trait, type Values } from '../trait';
 
 // Taken once: in hot loops each look-up of a global costs.
 const { ceil, floor, max, min } = Math;
@@ -38,6 +39,21 @@ function lightThrough(depth: number, coloured: number): { colour: number[]; cove
   return { colour: colour.map((v) => grey + (v - grey) * coloured), cover: a.cover + (b.cover - a.cover) * t };
 }
 
+const settings = {
+  count: perMinute({ name: 'How many', says: 'New ones a minute', default: 24, max: 1200 }),
+  life: seconds({ name: 'Life', says: 'How long one runs, about', default: 2, min: 0.05, max: 30, step: 0.05 }),
+  width: micrometres({ name: 'Width', says: 'Of one on the film, about', default: 16, min: 2, max: 150, step: 1 }),
+  depth: share({ name: 'Depth', says: '0 only the base is scratched; 1 all layers are gone', default: 0.35 }),
+  coloured: share({ name: 'Coloured', says: 'How far the dyes of the layers colour it; 0 on silver film', default: 1 }),
+  dark: share({ name: 'Dark', says: 'Share that is filled with dirt', default: 0.3 }),
+  across: share({ name: 'Across', says: 'Where they run, from the left', default: 0.5 }),
+  spread: share({ name: 'Spread', says: 'How far about that place; 1 is all of the width', default: 1 }),
+  wander: percentOfWidth({ name: 'Wander', says: 'RMS by which one leaves its place', default: 0.25, max: 5 }),
+  rate: hertz({ name: 'Rate', says: 'Fastest of its wandering', default: 0.6, max: 12 }),
+  speed: share({ name: 'Speed', says: 'At which its breaks run through the picture; 1 is with the film, 0 they stand', default: 1 }),
+  broken: share({ name: 'Broken up', says: 'Share of its way on which it does not touch', default: 0.35 }),
+};
+
 /** Lines scratched along the film: each with a life, a place it keeps or leaves slowly, breaks, a width and a depth of its own. */
 export const scratches = trait({
   id: 'scratches',
@@ -46,28 +62,15 @@ export const scratches = trait({
   name: 'Scratches',
   says: 'Lines run along the film where something scraped it.',
   domain: 'rgb',
-  settings: {
-    count: perMinute({ name: 'How many', says: 'New ones a minute', default: 24, max: 1200 }),
-    life: seconds({ name: 'Life', says: 'How long one runs, about', default: 2, min: 0.05, max: 30, step: 0.05 }),
-    width: micrometres({ name: 'Width', says: 'Of one on the film, about', default: 16, min: 2, max: 150, step: 1 }),
-    depth: share({ name: 'Depth', says: '0 only the base is scratched; 1 all layers are gone', default: 0.35 }),
-    coloured: share({ name: 'Coloured', says: 'How far the dyes of the layers colour it; 0 on silver film', default: 1 }),
-    dark: share({ name: 'Dark', says: 'Share that is filled with dirt', default: 0.3 }),
-    across: share({ name: 'Across', says: 'Where they run, from the left', default: 0.5 }),
-    spread: share({ name: 'Spread', says: 'How far about that place; 1 is all of the width', default: 1 }),
-    wander: percentOfWidth({ name: 'Wander', says: 'RMS by which one leaves its place', default: 0.25, max: 5 }),
-    rate: hertz({ name: 'Rate', says: 'Fastest of its wandering', default: 0.6, max: 12 }),
-    speed: share({ name: 'Speed', says: 'At which its breaks run through the picture; 1 is with the film, 0 they stand', default: 1 }),
-    broken: share({ name: 'Broken up', says: 'Share of its way on which it does not touch', default: 0.35 }),
-  },
+  settings,
   footprint: 'point',
   events: { place: 'across', rate: (s) => s.count / 60, length: (s, drawn) => s.life * (0.25 + 1.5 * drawn), longest: LONGEST },
   prepare({ engine, units, domain, rate, own }) {
     const k = engine.kernels;
     const { width, height } = units;
     const stamp = own(new Stamp(engine));
-    return ({ surface, picture, settings: s, events }) => {
-      for (const event of events) {
+    const lines = perSettings((s: Values<typeof settings>, events: readonly ActiveEvent[], picture: number) =>
+      events.map((event): Mark => {
         const { seed } = event;
         const wide = max(0.35, s.width * k.exp(0.4 * bell(seed, 1)));
         const dark = even(seed, 2) < s.dark;
@@ -80,7 +83,7 @@ export const scratches = trait({
           return nodes[i]! + (nodes[i + 1]! - nodes[i]!) * (along * NODES - i);
         };
         const box = { left: floor(min(...nodes) - wide / 2 - 1), right: ceil(max(...nodes) + wide / 2 + 1), top: 0, bottom: height };
-        const coverRow = (covers: Float32Array, count: number, left: number, y: number): boolean => {
+        const coverRow = ({ covers, count, left, y }: RowPart): boolean => {
           const along = (y + 0.5) / height;
           const touch = touches(seed, picture * s.speed + along, s.broken) * ends(event.age + along, event.of);
           if (touch <= 0) return false;
@@ -89,9 +92,10 @@ export const scratches = trait({
           for (let n = 0; n < count; n++) covers[n] = touch * max(0, min(left + n + 1, x + wide / 2) - max(left + n, x - wide / 2));
           return true;
         };
-        stamp.laySeen(surface, domain, { box, cover: coverRow }, colour, cover * min(1, event.scale));
-      }
-    };
+        return { shape: { box, cover: coverRow }, colour, share: cover * min(1, event.scale) };
+      }),
+    );
+    return ({ surface, picture, settings: s, events }) => stamp.laySeen(surface, domain, lines(s, events, picture));
   },
 });
 

@@ -1,14 +1,22 @@
+import type { ActiveEvent } from '../../events/events';
 import { bell, even } from '../../random/random';
 import { smooth } from '../../shapes/smooth';
-import { Stamp } from '../../shapes/stamp';
+import { Stamp, type Mark, type RowPart } from '../../shapes/stamp';
 import { percentOfHeight, perMinute, pictures, share } from '../settings';
-import { trait } from '../trait';
+import { perSettings, trait, type Values } from '../trait';
 
 /** Places along the line of glue where its width is drawn anew; between them it goes over smoothly. */
 const RAGS = 40;
 
 /** Glue is a pale yellow. */
 const GLUE = [0.8, 0.8, 0.62] as const;
+
+const settings = {
+  count: perMinute({ name: 'How often', says: 'Mean count in a minute', default: 4, max: 120 }),
+  glue: share({ name: 'Glue', says: 'How much the line of glue covers', default: 0.55 }),
+  width: percentOfHeight({ name: 'Width', says: 'Height of the line of glue', default: 1.1, min: 0.1, max: 10, step: 0.1 }),
+  held: pictures({ name: 'Held', says: 'Pictures on which it shows', default: 2, min: 1, max: 8 }),
+};
 
 /** Joins in the film: a line of glue across the picture for a picture or two, at its upper or lower edge. */
 export const splices = trait({
@@ -18,20 +26,15 @@ export const splices = trait({
   name: 'Splices',
   says: 'The film was cut and joined; the glue shows and the gate jumps.',
   domain: 'rgb',
-  settings: {
-    count: perMinute({ name: 'How often', says: 'Mean count in a minute', default: 4, max: 120 }),
-    glue: share({ name: 'Glue', says: 'How much the line of glue covers', default: 0.55 }),
-    width: percentOfHeight({ name: 'Width', says: 'Height of the line of glue', default: 1.1, min: 0.1, max: 10, step: 0.1 }),
-    held: pictures({ name: 'Held', says: 'Pictures on which it shows', default: 2, min: 1, max: 8 }),
-  },
+  settings,
   footprint: 'point',
   events: { rate: (s) => s.count / 60, length: (s, _drawn, rate) => s.held / rate, longest: 8 },
   idle: (s) => s.glue === 0,
   prepare({ engine, units, domain, own }) {
     const { width, height } = units;
     const stamp = own(new Stamp(engine));
-    return ({ surface, settings: s, events }) => {
-      for (const event of events) {
+    const joins = perSettings((s: Values<typeof settings>, events: readonly ActiveEvent[]) =>
+      events.map((event): Mark => {
         const upper = even(event.seed, 1) < 0.5;
         // Where the join lies on the picture: a few hundredths from an edge, a little aslant, ragged.
         const middle = height * (upper ? 0.03 + 0.05 * even(event.seed, 2) : 0.97 - 0.05 * even(event.seed, 2));
@@ -40,7 +43,7 @@ export const splices = trait({
         const fresh = event.age === 0 ? 1 : 0.45;
         const reach = s.width + Math.abs(slant) + 2;
         const box = { left: 0, right: width, top: Math.floor(middle - reach), bottom: Math.ceil(middle + reach) };
-        const cover = (covers: Float32Array, count: number, left: number, y: number): boolean => {
+        const cover = ({ covers, count, left, y }: RowPart): boolean => {
           for (let n = 0; n < count; n++) {
             const x = left + n;
             const place = (x * RAGS) / width;
@@ -51,8 +54,9 @@ export const splices = trait({
           }
           return true;
         };
-        stamp.laySeen(surface, domain, { box, cover }, GLUE, s.glue * fresh * Math.min(1, event.scale));
-      }
-    };
+        return { shape: { box, cover }, colour: GLUE, share: s.glue * fresh * Math.min(1, event.scale) };
+      }),
+    );
+    return ({ surface, settings: s, events }) => stamp.laySeen(surface, domain, joins(s, events));
   },
 });

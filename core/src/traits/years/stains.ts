@@ -70,7 +70,7 @@ export const stains = trait({
       const ridge = (RIDGE * 1000) / micrometresPerPixel / radius;
       return {
         box: boxAbout(cx, cy, radius * 1.6 + 1),
-        cover(covers, count, left, y) {
+        cover({ covers, count, left, y }) {
           let any = false;
           const v = (y + 0.5 - cy) / radius;
           for (let x = 0; x < count; x++) {
