@@ -3,7 +3,7 @@ import { decodeOne } from './decode';
 import { encodingFor } from './encode';
 import { rateValue, type Footage } from './footage';
 import { newEngine } from './pool';
-import { partsAt } from './strike';
+import { partsAt } from './retimed';
 
 export interface FrameOptions {
   readonly size?: { readonly width: number; readonly height: number };
