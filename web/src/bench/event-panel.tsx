@@ -29,7 +29,7 @@ export function EventPanel({ at, use, source }: { at: UseAt; use: TraitUse; sour
   };
   const shown = events.filter((e) => !isMuted(e)).length;
   return (
-    <section aria-label="Event" className="my-2 border-y border-rule py-2">
+    <section aria-label="Event" className="mb-2 border-b border-rule pb-2">
       <div className="flex items-baseline gap-2">
         <h3 className="label flex-1 !text-[11px]">{event ? (event.pinned ? 'Event, pinned' : isMuted(event) ? 'Event, muted' : 'Event') : `Events: ${shown} in this shot`}</h3>
         <Button onClick={pin} title="Enter, on its lane">
