@@ -1,6 +1,6 @@
 // `npm run screenshots`: one picture of each main view, from the demo data, into docs/screenshots.
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync, readdirSync } from 'node:fs';
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
@@ -138,19 +138,44 @@ const VIEWS = {
   },
 };
 
-/** Every look that ships on one picture, small, side by side. */
-function looksSheet() {
-  const { shippedLooks } = core;
-  const frames = shippedLooks.map(({ id }) => {
-    const file = join(scratch, `${id}.png`);
-    run(process.execPath, ['cli/bin/tinghost.mjs', 'frame', '--in', 'demo/footage/4-street-by-day.mp4', '--look', id, '--at', '60', '--size', '384x216', '--out', file]);
-    return file;
+/** Pictures of shots, small, side by side: each a shot's file, a look (an id or a file) and the picture's number. */
+function sheet(name, across, [width, height], pictures) {
+  const frames = pictures.map(([file, look, at], i) => {
+    const out = join(scratch, `${name}-${i}.png`);
+    run(process.execPath, ['cli/bin/tinghost.mjs', 'frame', '--in', `demo/footage/${file}`, '--look', look, '--at', String(at), '--size', `${width}x${height}`, '--out', out]);
+    return out;
   });
-  const places = frames.map((_, i) => `${(i % 3) * 384}_${Math.floor(i / 3) * 216}`).join('|');
-  const sheet = ['-filter_complex', `xstack=inputs=${frames.length}:layout=${places}:fill=white`, '-q:v', '4', join(root, 'docs/screenshots/looks.jpg')];
-  run('ffmpeg', ['-nostdin', '-v', 'error', '-y', ...frames.flatMap((f) => ['-i', f]), ...sheet]);
-  say('looks');
+  const places = frames.map((_, i) => `${(i % across) * width}_${Math.floor(i / across) * height}`).join('|');
+  const joined = ['-filter_complex', `xstack=inputs=${frames.length}:layout=${places}:fill=white`, '-q:v', '4', join(root, `docs/screenshots/${name}.jpg`)];
+  run('ffmpeg', ['-nostdin', '-v', 'error', '-y', ...frames.flatMap((f) => ['-i', f]), ...joined]);
+  say(name);
 }
+
+/** A shipped look with one more trait, as a file. */
+function lookWith(id, use) {
+  const look = core.shippedLook(id);
+  const [life] = look.lives;
+  const file = join(scratch, `${id}-with-${use.trait}.json`);
+  writeFileSync(file, JSON.stringify({ ...look, lives: [{ ...life, traits: [...life.traits, use] }] }));
+  return file;
+}
+
+const SHEETS = {
+  looks: () =>
+    sheet(
+      'looks',
+      3,
+      [384, 216],
+      core.shippedLooks.map(({ id }) => ['4-street-by-day.mp4', id, 60]),
+    ),
+  'beside-a-picture'() {
+    const slip = { trait: 'frame-slip', settings: { count: 0, far: 0.6, length: 0.6, way: 'up' }, events: { pinned: [{ id: 'hand-1', at: 1 }] } };
+    const gate = { trait: 'gate-frame', settings: { scale: 55, open: 1 } };
+    const dusk = '1-arrival-at-dusk.mp4';
+    const slipping = lookWith('sunday-reel', slip);
+    sheet('beside-a-picture', 2, [480, 270], [...[28, 32, 36].map((n) => [dusk, slipping, n]), [dusk, lookWith('thrice-shown', gate), 60]]);
+  },
+};
 
 function run(program, args) {
   const { status, stderr } = spawnSync(program, args, { cwd: root, encoding: 'utf8' });
@@ -158,7 +183,7 @@ function run(program, args) {
 }
 
 try {
-  if (!only.length || only.includes('looks')) looksSheet();
+  for (const [name, make] of Object.entries(SHEETS)) if (!only.length || only.includes(name)) make();
   for (const [name, go] of Object.entries(VIEWS)) {
     if (only.length && !only.includes(name)) continue;
     await go().catch(async (error) => {
@@ -169,7 +194,8 @@ try {
     await page.screenshot({ path: join(root, 'docs/screenshots', `${name}.png`) });
     say(name);
   }
-  for (const file of readdirSync(join(root, 'docs/screenshots'))) if (file !== 'looks.jpg' && !(file.replace('.png', '') in VIEWS)) rmSync(join(root, 'docs/screenshots', file));
+  for (const file of readdirSync(join(root, 'docs/screenshots')))
+    if (!(file.replace('.png', '') in VIEWS) && !(file.replace('.jpg', '') in SHEETS)) rmSync(join(root, 'docs/screenshots', file));
 } finally {
   await close();
   await app.close();

@@ -25,7 +25,7 @@ export interface PlanOptions {
   readonly rate: number;
   /** Rows of a band; changes speed alone, never a picture. */
   readonly bandRows?: number;
-  /** What is done to the footage before its look. Trim and speed are the caller's: `frame` is the prepared shot's picture. */
+  /** What is done to the footage before its look. Trim and speed are the caller's: its pictures are those of the prepared shot. */
   readonly preparation?: Preparation;
   /** Tables of colours that the look or the preparation refers to, by identity. */
   readonly tables?: Readonly<Record<string, ColourTable>>;

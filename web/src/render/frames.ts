@@ -3,6 +3,8 @@ import { ProxyReader } from './proxy-reader';
 import type { Proxy, Source } from './protocol';
 
 const KEPT_READERS = 8;
+/** A picture and those beside it. */
+const KEPT_ORIGINALS = 3;
 
 const readers = new Map<string, ProxyReader>();
 const originals = new Map<string, RawFrame>();
@@ -31,7 +33,7 @@ async function originalOf(mediaId: string, n: number): Promise<RawFrame> {
   const { width, height, encoding } = JSON.parse(response.headers.get('x-picture')!) as { width: number; height: number; encoding: Encoding };
   const frame = splitPlanes(new Uint8Array(await response.arrayBuffer()), width, height, encoding);
   originals.set(key, frame);
-  if (originals.size > 2) originals.delete(originals.keys().next().value!);
+  if (originals.size > KEPT_ORIGINALS) originals.delete(originals.keys().next().value!);
   return frame;
 }
 
