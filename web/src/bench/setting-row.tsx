@@ -133,7 +133,7 @@ export function ColourRow({ setting, value, carrier, sign, onChange }: RowProps<
           aria-label={setting.name}
           value={toHex(value)}
           onChange={(e) => onChange(fromHex(e.currentTarget.value))}
-          className="h-6 w-9 shrink-0 rounded-sm border border-rule bg-well"
+          className="h-6 w-8 shrink-0 rounded-sm border border-rule bg-well"
         />
         <HexField key={toHex(value)} name={setting.name} value={value} onChange={onChange} />
         {sign}
@@ -161,7 +161,7 @@ function HexField({ name, value, onChange }: { name: string; value: Colour; onCh
   return (
     <input
       aria-label={`${name}, red green blue`}
-      className="mono w-0 flex-1 rounded-sm border border-rule bg-well px-1 text-[12px] tracking-tight"
+      className="mono w-0 flex-1 rounded-sm border border-rule bg-well px-0.5 text-[11px] tracking-tight"
       defaultValue={value.map((v) => v.toFixed(2)).join(' ')}
       onBlur={(e) => commit(e.currentTarget.value)}
       onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}

@@ -20,8 +20,8 @@ const ofRange = (range: Range, name: string): [Key, NumberSetting][] => [
 
 const settings = {
   ...(Object.fromEntries([...ofRange('shadows', 'Shadows'), ...ofRange('middles', 'Middles'), ...ofRange('highlights', 'Highlights')]) as Record<Key, NumberSetting>),
-  low: share({ name: 'Shadows meet middles', says: 'Luma at which both hold half', default: 0.33, min: 0.05, max: 0.6 }),
-  high: share({ name: 'Middles meet highlights', says: 'Luma at which both hold half', default: 0.66, min: 0.4, max: 0.95 }),
+  low: share({ name: 'Shadows end', says: 'Luma at which shadows and middles hold half each', default: 0.33, min: 0.05, max: 0.6 }),
+  high: share({ name: 'Lights begin', says: 'Luma at which middles and highlights hold half each', default: 0.66, min: 0.4, max: 0.95 }),
   soft: share({ name: 'Softness', says: 'Luma over which one gives way to the other', default: 0.3, min: 0.02, max: 0.6 }),
 };
 

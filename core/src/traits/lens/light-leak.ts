@@ -21,7 +21,7 @@ export const lightLeak = trait({
     size: percentOfWidth({ name: 'Size', says: 'Half its width at half its strength', default: 28, min: 2, max: 120, step: 1 }),
     colour: colour({ name: 'Colour', says: 'Of the light', default: [1, 0.5, 0.18] }),
     drift: percentOfWidth({ name: 'Drift', says: 'How far it moves while it lasts', default: 12, max: 100, step: 1 }),
-    edges: share({ name: 'From the edges', says: '1 comes from the left or the right edge, 0 from anywhere', default: 0.85 }),
+    edges: share({ name: 'Edges', says: '1 comes from the left or the right edge, 0 from anywhere', default: 0.85 }),
   },
   footprint: 'point',
   events: { place: 'both', rate: (s) => s.rate / 60, length: (s, drawn) => s.length * (0.5 + 1.5 * drawn), longest: LONGEST },

@@ -15,7 +15,7 @@ export const softness = trait({
   settings: {
     radius: percentOfHeight({ name: 'Radius', says: 'Half the width of a point’s image at half its height', default: 0.12, max: 5, step: 0.01 }),
     shape: choice<Spread>({ name: 'Shape', says: 'What a point becomes', default: 'bell', options: { bell: 'bell: a poor lens', disc: 'disc: out of focus' } }),
-    edges: percentOfHeight({ name: 'At the corners', says: 'How much wider a point’s image is in the corners', default: 0.15, max: 5, step: 0.01 }),
+    edges: percentOfHeight({ name: 'Corners', says: 'How much wider a point’s image is in the corners', default: 0.15, max: 5, step: 0.01 }),
   },
   footprint: 'area',
   idle: (s) => s.radius === 0 && s.edges === 0,

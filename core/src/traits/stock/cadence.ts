@@ -12,7 +12,7 @@ export const cadence = trait({
   says: 'The carrier holds fewer pictures a second than the file; each stays until the next.',
   domain: 'any',
   settings: {
-    rate: perSecond({ name: 'Pictures a second', says: 'Pictures a second on the carrier; a rate above the file’s changes nothing', default: 18, min: 1, max: 60, step: 1 }),
+    rate: perSecond({ name: 'Rate', says: 'Pictures a second on the carrier; a rate above the file’s changes nothing', default: 18, min: 1, max: 60, step: 1 }),
   },
   footprint: 'point',
   cadence: (s) => s.rate,

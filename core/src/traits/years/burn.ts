@@ -46,7 +46,7 @@ export const burn = trait({
     rim: colour({ name: 'Rim', says: 'Colour the film takes before it goes', default: [0.5, 0.24, 0.07] }),
     pull: share({ name: 'Pull', says: 'How far the picture is drawn into the hole', default: 0.45 }),
     bubbles: share({ name: 'Bubbles', says: 'How much it boils', default: 0.6 }),
-    middle: share({ name: 'From the middle', says: '1 begins in the middle third, 0 anywhere', default: 0.7 }),
+    middle: share({ name: 'Middle', says: '1 begins in the middle third, 0 anywhere', default: 0.7 }),
   },
   footprint: 'area',
   events: { place: 'both', rate: (s) => s.rate / 60, length: (s, drawn) => s.length * (0.85 + 0.3 * drawn), longest: LONGEST },
