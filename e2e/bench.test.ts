@@ -42,7 +42,7 @@ describe('the picture', () => {
     }
   });
 
-  test('in a slip, and beside an opened gate, has its neighbours about it: the same bits as in Node', async () => {
+  test('in a slip, seen through an opened gate, has its neighbours about it: the same bits as in Node', async () => {
     const shot = demo.shots[1]!;
     const { look: before } = await app.api(`/shots/${shot.id}`);
     const slip = { trait: 'frame-slip', settings: { count: 0, far: 0.5, length: 0.5, way: 'up' }, events: { pinned: [{ id: 'mine', at: 0 }] } };
@@ -52,11 +52,11 @@ describe('the picture', () => {
     const shown = await pictureOf(page);
     const { look } = await app.api(`/shots/${shot.id}`);
     const footage = await probe(join(app.media, 'media', shot.medium.id, 'proxy.mp4'));
-    const given = new Map(await Promise.all([2, 3, 4, 5].map(async (n) => [n, await decodeOne(footage, n)] as const)));
+    const given = new Map(await Promise.all([2, 3, 4].map(async (n) => [n, await decodeOne(footage, n)] as const)));
     const source = given.get(3)!;
     const { width, height } = source;
     const plan = new Plan(await newEngine(), look, { source, target: { width, height, encoding: 'rgba' }, rate: footage.rate.num / footage.rate.den });
-    expect(plan.sourcePictures(3).sort()).toEqual([2, 3, 4, 5]);
+    expect(plan.sourcePictures(3).sort()).toEqual([2, 3, 4]);
     expect(shown.hash).toBe(hashOf(plan.render(3, (n) => given.get(n)!)[0]!));
     expect(shown.hash).not.toBe(hashOf(plan.render(3, source)[0]!));
     plan.dispose();

@@ -89,7 +89,7 @@ export class Plan {
     }
     this.moments = new Moments(engine, look, resolveLook(look), options.rate);
     this.out = { width: target.width, height: target.height };
-    this.showings = new Showings(look, this.moments, options.rate, this.out);
+    this.showings = new Showings(engine, look, this.moments, options.rate, this.out);
     this.importer = new Importer(engine, source.width, source.height, source.encoding);
     this.canvases = new Canvases(engine, options.bandRows);
     const table = (id: string): ColourTable | undefined => options.tables?.[id];

@@ -3,7 +3,7 @@ import type { Exporter } from '../frame/export';
 import { cubicTaps, Resampler } from '../frame/resample';
 import type { Surface } from '../frame/surface';
 import { resolveValues, type ResolvedUse } from '../look/resolve';
-import type { AnyTrait, Beside, Domain, Footprint, Preparation, Render } from '../traits/trait';
+import type { AnyTrait, Beside, Displacement, Domain, Footprint, Preparation, Render } from '../traits/trait';
 import { unitsFor } from '../traits/units';
 import { sizeKey, workingSize, type Canvases, type Size } from './canvases';
 import { composes, Composer } from './compose';
@@ -34,6 +34,8 @@ export interface Route {
 interface Barrier extends Size {
   readonly domain: Domain;
 }
+
+const IN_PLACE: Displacement = { x: 0, y: 0 };
 
 const same = (a: Size, b: Size): boolean => a.width === b.width && a.height === b.height;
 
@@ -194,7 +196,7 @@ export class RouteMaker {
     const spare = area ? this.canvases.spare(size) : [];
     if (composed) this.composer ??= new Composer(this.engine, this.domains, (bytes) => this.reserve(bytes), 16384);
     const run = (surface: Surface, live: readonly Live[]): void => {
-      const { settings, strength, picture, seconds, events, beside } = live[i]!;
+      const { settings, strength, picture, seconds, events, beside, displaced = IN_PLACE } = live[i]!;
       const under = composed ? this.canvases.under(size, area) : [];
       const bytes = (surface.bottom - surface.top) * surface.stride;
       if (composed) surface.planes.forEach((at, plane) => k.copy(under[plane]!, at, bytes));
@@ -206,7 +208,7 @@ export class RouteMaker {
       };
       beside?.forEach((other) => this.turn(other, outer, inner));
       const next = (offset: Beside): readonly number[] => (beside?.get(offset) ?? surface).planes;
-      wearing({ surface, picture, seconds, settings: settings as never, events, spare, swap: area ? swap : noSwap, beside: next });
+      wearing({ surface, picture, seconds, settings: settings as never, events, spare, swap: area ? swap : noSwap, beside: next, displaced });
       const left = use.trait.leaves ?? inner;
       if (composed || !use.trait.leaves) this.turn(surface, left, outer);
       if (composed) this.composer!.run(surface, under, use.use, strength, outer);

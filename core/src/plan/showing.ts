@@ -1,11 +1,13 @@
+import type { Engine } from '../engine';
 import type { Surface } from '../frame/surface';
 import type { Look } from '../look/look';
 import { resolveValues, type ResolvedUse } from '../look/resolve';
 import type { Value } from '../traits/settings';
-import type { Act, Beside } from '../traits/trait';
+import { ACTS, type Act, type Beside, type Displacement } from '../traits/trait';
 import { unitsFor } from '../traits/units';
 import { countBeside, type Counts } from './cadence';
 import { workingSize, type Size } from './canvases';
+import { composes } from './compose';
 import type { Moments, UseState } from './moment';
 
 /** What a use is at the picture being rendered. */
@@ -15,6 +17,8 @@ export interface Live extends UseState {
   readonly settings: Readonly<Record<string, Value>>;
   /** The pictures beside that it reads, as they are before it. */
   readonly beside?: ReadonlyMap<Beside, Surface>;
+  /** How far the film it shows is from its place. */
+  readonly displaced?: Displacement;
 }
 
 /** What makes a picture: the footage's, and what is worn on it. */
@@ -27,6 +31,10 @@ export interface Showing {
   readonly beside: ReadonlyMap<number, ReadonlyMap<Beside, Showing>>;
 }
 
+/** Whether a use moves the film that a later one of its life shows, wholly and everywhere. */
+const movesFilmOf = ({ use, strength }: Live, shower: Live): boolean =>
+  use.trait.displaces !== undefined && use.life === shower.use.life && ACTS.indexOf(use.act) < ACTS.indexOf(shower.use.act) && !composes(use.use, strength);
+
 /** Acts that a picture carries with it along the film. What comes after happens to whatever lies in the gate. */
 const ON_THE_FILM: readonly Act[] = ['lens', 'stock', 'years'];
 
@@ -36,6 +44,7 @@ export class Showings {
   private readonly resting = new Map<string, Readonly<Record<string, Value>>>();
 
   constructor(
+    private readonly engine: Engine,
     private readonly look: Look,
     private readonly moments: Moments,
     private readonly rate: number,
@@ -71,22 +80,51 @@ export class Showings {
 
   /** @param film what is counted of the picture in the gate @param now what is counted of the moment at which it lies there */
   private show(uses: readonly ResolvedUse[], film: Counts, now: Counts): Showing {
-    const live = this.acting(uses)
+    const acting = this.acting(uses)
       .map((use) => this.lively(use, this.moments.state(use, ON_THE_FILM.includes(use.act) ? film : now)))
       .filter(({ use, strength, settings, events }) => strength > 0 && !(use.trait.events && events.length === 0) && !use.trait.idle?.(settings as never));
+    const reads = new Map(acting.map((one) => [one, one.use.trait.beside?.({ settings: one.values as never, events: one.events, carrier: one.use.carrier }) ?? []]));
+    // Where the film itself is shown, it is moved as a whole.
+    const moved = new Map(
+      acting.filter((one) => one.use.trait.showsFilm && reads.get(one)!.length > 0).map((shower) => [shower, acting.filter((one) => movesFilmOf(one, shower))]),
+    );
+    const left = new Set([...moved.values()].flat());
+    const live = acting.filter((one) => !left.has(one)).map((one) => (moved.has(one) ? { ...one, displaced: this.displaced(moved.get(one)!) } : one));
     const beside = new Map<number, Map<Beside, Showing>>();
     live.forEach((reader, i) => {
-      const { use, values, events } = reader;
-      for (const offset of use.trait.beside?.({ settings: values as never, events, carrier: use.carrier }) ?? []) {
+      const { use } = reader;
+      for (const offset of reads.get(acting.find((one) => one.use === use)!)!) {
         const on = countBeside(film, use.life, offset, this.rate, this.moments.uses);
         if (on.lives[use.life]!.picture === film.lives[use.life]!.picture) continue;
-        const before = uses.slice(0, uses.indexOf(use));
+        const before = uses.slice(0, uses.indexOf(use)).filter((other) => ![...left].some((one) => one.use === other));
         const showing = this.show(before, on, { source: on.source, lives: [...on.lives.slice(0, use.life), ...now.lives.slice(use.life)] });
         const of = beside.get(i) ?? new Map<Beside, Showing>();
         beside.set(i, of.set(offset, { ...showing, live: [...showing.live, reader] }));
       }
     });
     return { source: film.source, live, beside };
+  }
+
+  private displaced(movers: readonly Live[]): Displacement {
+    return movers.reduce(
+      (sum, { use, settings, events, picture, seconds }) => {
+        const { width, height } = workingSize(use, this.out);
+        const { trait, carrier, seed } = use;
+        const by = trait.displaces!({
+          engine: this.engine,
+          units: unitsFor(carrier, width, height),
+          carrier,
+          seed,
+          rate: this.moments.rateOf(use),
+          settings: settings as never,
+          events,
+          picture,
+          seconds,
+        });
+        return { x: sum.x + by.x, y: sum.y + by.y };
+      },
+      { x: 0, y: 0 },
+    );
   }
 
   /** Those that may change a pixel. */
@@ -121,7 +159,7 @@ export function prefixOf({ source, live, beside }: Showing, count = live.length 
     source,
     live
       .slice(0, count)
-      .map(({ use, strength, picture, values, events }, i) => [
+      .map(({ use, strength, picture, values, events, displaced }, i) => [
         use.trait.id,
         use.carrier.id,
         use.seed,
@@ -131,6 +169,7 @@ export function prefixOf({ source, live, beside }: Showing, count = live.length 
         picture,
         values,
         events,
+        displaced,
         [...(beside.get(i) ?? [])].map(([offset, showing]) => [offset, prefixOf(showing)]),
       ]),
   ];

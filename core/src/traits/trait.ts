@@ -76,6 +76,8 @@ export interface Pass<S extends Settings = Settings> {
   swap(plane: number): void;
   /** The planes, as those of the surface, of a picture beside that `Trait.beside` asked for; the film's first picture has itself before it. */
   beside(offset: Beside): readonly number[];
+  /** For what `showsFilm`: how far the film is from its place. */
+  readonly displaced: Displacement;
 }
 
 /** What decides which pictures beside its own a trait reads. */
@@ -102,6 +104,16 @@ export interface EventSource<S extends Settings> {
   /** The longest an event can last, in seconds. */
   readonly longest: number;
 }
+
+/** How far film stands from its place, in pixels of the picture in the gate: to the right and down. */
+export interface Displacement {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** What a trait needs to tell how far it has moved the film. */
+export interface Displacing<S extends Settings>
+  extends Pick<Preparation, 'engine' | 'units' | 'carrier' | 'seed' | 'rate'>, Pick<Pass<S>, 'settings' | 'events' | 'picture' | 'seconds'> {}
 
 /** What a trait needs to tell how active it is. */
 export interface Liveliness<S extends Settings> {
@@ -137,6 +149,10 @@ export interface Trait<S extends Settings = Settings> {
    * as what they are, in Machine as at this moment. For `area` traits that name their domain.
    */
   readonly beside?: (moment: BesideMoment<S>) => readonly Beside[];
+  /** It moves the film in the gate, so far. Where a later trait `showsFilm`, that trait moves it, with all that is about the picture, and this one is left out. */
+  readonly displaces?: (moment: Displacing<S>) => Displacement;
+  /** While it reads pictures beside its own, it shows the film itself: what has moved that stands in `pass.displaced`. */
+  readonly showsFilm?: boolean;
   /** The same at every moment while its settings are: on a screen that shows a held picture, nothing of it changes. */
   readonly still?: boolean;
   /** How active it is at a moment, for traits that follow it; about 1 when it is fully so, 0 on the mean for what swings. */

@@ -1,3 +1,4 @@
+import type { Carrier } from '../../carriers';
 import type { ActiveEvent } from '../../events/events';
 import { even } from '../../random/random';
 import { smooth } from '../../shapes/smooth';
@@ -36,6 +37,9 @@ export function slipped(far: number, t: number): number {
   return far * (1 - smooth(Math.min(1, u * 1.35))) - far * 0.08 * Math.max(0, u - 0.55) * (1 - u) * 12;
 }
 
+/** From a picture to the next, in heights of a picture. */
+const pitchOf = ({ film, gate }: Carrier): number => (film && gate ? film.pitch / gate.height : USUAL_PITCH);
+
 /** How far the film stands from rest, in pictures: now, and half a picture's time before. */
 function standing(s: Values<typeof settings>, events: readonly ActiveEvent[]): { now: number; then: number } {
   let [now, then] = [0, 0];
@@ -67,10 +71,11 @@ export const frameSlip = trait({
     const drawn = now + s.trail * (then - now);
     return [...(Math.min(now, drawn) < 0 ? [BEFORE] : []), ...(Math.max(now, drawn) > 0 ? [AFTER] : [])];
   },
+  displaces: ({ settings: s, events, units, carrier }) => ({ x: 0, y: -standing(s, events).now * units.height * pitchOf(carrier) }),
   prepare({ engine, units, carrier, store }) {
     const k = engine.kernels;
     const { width, height } = units;
-    const pitch = carrier.film && carrier.gate ? carrier.film.pitch / carrier.gate.height : USUAL_PITCH;
+    const pitch = pitchOf(carrier);
     const [list, weights, black] = [store(), store(), store()];
 
     const roll = ({ surface, spare, swap, beside }: Pass, offset: number, smear: number, period: number): void => {

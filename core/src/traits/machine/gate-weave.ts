@@ -46,6 +46,7 @@ export const gateWeave = trait({
     const at = place({ ...s, sideways: 1, upDown: 1 }, seed, picture, seconds, engine.kernels);
     return (at.x + at.y) / 2;
   },
+  displaces: ({ engine, settings: s, seed, picture, seconds }) => place(s, seed, picture, seconds, engine.kernels),
   prepare({ engine, units, seed, own }) {
     const k = engine.kernels;
     const { width, height } = units;

@@ -1,9 +1,9 @@
 import { REFERENCE_GATE } from '../../carriers';
 import { cubicTaps, Resampler, whole } from '../../frame/resample';
-import { rowAt } from '../../frame/surface';
+import { floatStride, rowAt } from '../../frame/surface';
 import { clouds } from '../../shapes/clouds';
 import { colour, micrometres, percent, percentOfHeight, share, toggle } from '../settings';
-import { perSettings, trait, type Beside, type Values } from '../trait';
+import { perSettings, trait, type Beside, type Pass, type Values } from '../trait';
 
 // Taken once: in hot loops each look-up of a global costs.
 const { abs, max, min, sqrt } = Math;
@@ -37,6 +37,9 @@ const CAMERA = { corner: 0.03, edge: 0.02, burr: 0.35 } as const;
 const CUT = 0.012;
 /** Signals of bare light and of what the aperture holds back. */
 const [LAMP, BLACK] = [1.04, 0.035];
+const LAMPS = [LAMP, LAMP, LAMP] as const;
+/** Room beside the picture for film that has moved, in shares of its width. */
+const MARGIN = 0.06;
 
 /** Film round a picture where the carrier is none. */
 const USUAL = { pitch: 7.62, perforations: [], perforation: { width: 1.8, height: 1.27 }, edges: { left: -8, right: 8 } } as const;
@@ -60,6 +63,7 @@ export const gateFrame = trait({
   domain: 'display',
   settings,
   footprint: 'area',
+  showsFilm: true,
   beside({ settings: s, carrier }) {
     const gate = (carrier.gate ?? REFERENCE_GATE).height;
     const line = ((carrier.film ?? USUAL).pitch / gate - 1) * s.scale;
@@ -72,7 +76,7 @@ export const gateFrame = trait({
     const { width, height, micrometresPerPixel } = units;
     const film = carrier.film ?? USUAL;
     const resampler = own(new Resampler(engine, width, height));
-    const [mask, holes, rims] = [store(), store(), store()];
+    const [mask, holes, rims, mixed, list, weights] = [store(), store(), store(), store(), store(), store()];
     const pixels = (mm: number): number => (mm * 1000) / micrometresPerPixel;
     // A picture wider than the gate has its film as much farther out.
     const wider = Math.max(0, (width - pixels(carrier.gate?.width ?? 0)) / 2);
@@ -80,114 +84,139 @@ export const gateFrame = trait({
     // Filed by hand: large bends and small notches, of unit RMS.
     const burrAt = (x: number, y: number): number =>
       (clouds(seed & 0xffff, (3 * x) / height, (3 * y) / height, 2) + 0.7 * clouds((seed + 3) & 0xffff, (42 * x) / height, (42 * y) / height, 2)) / FILED;
+    const inside = (d: number, wide: number): number => max(0, min(1, 0.5 - d / wide));
+    const stride = floatStride(width);
+    // Film moves to the side by so much at most.
+    const margin = Math.ceil(MARGIN * width);
+    const filmStride = floatStride(width + 2 * margin + 8);
+    /** From a picture to the next as shown; of the parity of the picture's height, so that film at rest falls on whole rows. */
+    const pitchOf = (s: S): number => Math.max(1, height + 2 * Math.round((pixels(film.pitch) * s.scale - height) / 2));
 
-    /** Aims the resampler, and works out the shares of what is dark and of what is bare light at each pixel; the same on every picture. */
-    const masks = perSettings((s: S) => {
-      const stride = ((width + 7) & ~7) * 4;
-      const [edgeLeft, edgeTop] = [(width * (1 - s.scale)) / 2, (height * (1 - s.scale)) / 2];
-      resampler.aim(cubicTaps(width, -edgeLeft / s.scale, 1 / s.scale), cubicTaps(height, -edgeTop / s.scale, 1 / s.scale));
-      // All room is taken before any of it is looked at: memory that grows leaves earlier views behind.
-      const places = [mask, holes, rims].map((plane) => plane.at(stride * height));
-      const [dark, bare, rim] = places.map((at) => engine.floats(at, (stride / 4) * height)) as [Float32Array, Float32Array, Float32Array];
+    /** Works out how much of each pixel the aperture holds back, and from which column on and up to which it holds back nothing. */
+    const aperture = perSettings((s: S) => {
+      const dark = engine.floats(mask.at(stride * height), (stride / 4) * height);
       const edge = max(1, s.fuzz);
-      const exposed = {
-        halfWidth: (width * s.scale) / 2,
-        halfHeight: (height * s.scale) / 2,
-        corner: CAMERA.corner * height * s.scale,
-        edge: max(1, pixels(CAMERA.edge) * s.scale),
-      };
-      const pitch = Math.round(pixels(film.pitch) * s.scale);
-      const cut = max(1, pixels(CUT) * s.scale);
       // The aperture grows from the picture's own size to all that there is.
       const size = s.scale + s.open * (1.02 - s.scale);
       const shape = s.shape > 0 ? Math.max(0.2, s.shape) : width / height;
       const halfWidth = (Math.min(width, height * shape) / 2) * size;
       const halfHeight = (Math.min(height, width / shape) / 2) * size;
       const corner = s.corner * (1 - 0.5 * s.open);
-      const [hw, hh] = [(pixels(film.perforation.width) * s.scale) / 2, (pixels(film.perforation.height) * s.scale) / 2];
-      const [left, right] = [outward(film.edges.left) * s.scale, outward(film.edges.right) * s.scale];
-      const inside = (d: number, wide: number): number => max(0, min(1, 0.5 - d / wide));
-      for (let y = 0; y < height; y++) {
+      return Array.from({ length: height }, (_, y): readonly [number, number] => {
+        const row = dark.subarray((y * stride) / 4, (y * stride) / 4 + width);
         const py = y + 0.5 - height / 2;
         for (let x = 0; x < width; x++) {
-          const px = x + 0.5 - width / 2;
-          const i = (y * stride) / 4 + x;
-          const at = outside(px - s.across, py - s.down, halfWidth, halfHeight, corner);
+          const at = outside(x + 0.5 - width / 2 - s.across, py - s.down, halfWidth, halfHeight, corner);
           const near = abs(at) < edge + BURR_MOST * s.burr ? s.burr * burrAt(x, y) : 0;
-          dark[i] = s.opacity * (1 - inside(at + near, edge));
-          let [light, base] = [0, 0];
-          if (s.open > 0) {
-            // Each picture on the film has the edge that the camera gave it, the same on all.
-            const own = py - pitch * Math.round(py / pitch);
-            const off = outside(px, own, exposed.halfWidth, exposed.halfHeight, exposed.corner);
-            base = off < -BURR_MOST * CAMERA.burr * s.burr - exposed.edge ? 0 : 1 - inside(off + CAMERA.burr * s.burr * burrAt(width - x, own + height), exposed.edge);
-            if (s.perforations)
-              for (const hole of film.perforations) {
-                for (const next of [-1, 0, 1]) {
-                  const d = outside(px - outward(hole.x) * s.scale, py - (pixels(hole.y) + next * pixels(film.pitch)) * s.scale, hw, hh, hh * 0.35);
-                  light = max(light, inside(d, cut));
-                }
-              }
-            // Beside the film the lamp is bare.
-            light = max(light, inside(px - left, cut), inside(right - px, cut));
-          }
-          bare[i] = light;
-          rim[i] = base;
+          row[x] = s.opacity * (1 - inside(at + near, edge));
         }
-      }
-      // In the middle of a row nothing lies on the picture: from which column on, and up to which.
-      const clear = Array.from({ length: height }, (_, y): readonly [number, number] => {
-        const covered = (x: number): boolean => dark[(y * stride) / 4 + x]! > 0 || bare[(y * stride) / 4 + x]! > 0 || rim[(y * stride) / 4 + x]! > 0;
         let [from, to] = [0, width];
-        while (from < width && covered(from)) from++;
-        while (to > from && covered(to - 1)) to--;
-        for (let x = from; x < to; x++) if (covered(x)) return [width, width];
+        while (from < width && row[from]! > 0) from++;
+        while (to > from && row[to - 1]! > 0) to--;
+        for (let x = from; x < to; x++) if (row[x]! > 0) return [width, width];
         // Rows are laid in groups of four.
         return [(from + 3) & ~3, to & ~3];
       });
-      return { stride, clear };
     });
 
-    return ({ surface, settings: s, spare, swap, beside }) => {
-      const { stride, clear } = masks(s);
-      const shown = { width: width * s.scale, height: height * s.scale };
-      const [left, top] = [(width - shown.width) / 2, (height - shown.height) / 2];
-      if (s.scale < 1) {
-        const { stride: wide } = surface;
-        const shift = Math.round(pixels(film.pitch) * s.scale);
-        const [first, last] = [Math.round(top), Math.round(top + shown.height)];
-        // Pictures of the film above this one, and as many below, as far as the frame reaches.
-        const most = Math.ceil(last / shift) - 1;
-        for (let plane = 0; plane < 3; plane++) {
-          const base = s.colour[plane]!;
-          for (let y = 0; y < height; y++) k.fillRow(spare[plane]! + y * wide, width, base);
-          for (let above = -most; above <= most; above++) {
-            const at = (above > 0 ? beside(BEFORE) : above < 0 ? beside(AFTER) : surface.planes)[plane]!;
-            const [from, to] = [Math.max(first, above * shift), Math.min(last, height + above * shift)];
-            if (from < to) resampler.runFrom(spare[plane]! + (from - above * shift) * wide, wide, whole(at, wide, height), from, to);
-          }
-          for (let y = 0; y < height; y++)
-            engine
-              .floats(spare[plane]! + y * wide, width)
-              .fill(base, 0, Math.round(left))
-              .fill(base, Math.round(left + shown.width));
+    /** Works out, over one picture of the film and the lines about it, what is base and what is bare light; each picture's is the same. */
+    const filmAbout = perSettings((s: S): number => {
+      const pitch = pitchOf(s);
+      // All room is taken before any of it is looked at: memory that grows leaves earlier views behind.
+      const places = [holes, rims].map((plane) => plane.at(filmStride * pitch));
+      const [bare, rim] = places.map((at) => engine.floats(at, (filmStride / 4) * pitch)) as [Float32Array, Float32Array];
+      const [halfWidth, halfHeight, corner] = [(width * s.scale) / 2, (height * s.scale) / 2, CAMERA.corner * height * s.scale];
+      const edge = max(1, pixels(CAMERA.edge) * s.scale);
+      const cut = max(1, pixels(CUT) * s.scale);
+      const [hw, hh] = [(pixels(film.perforation.width) * s.scale) / 2, (pixels(film.perforation.height) * s.scale) / 2];
+      const [left, right] = [outward(film.edges.left) * s.scale, outward(film.edges.right) * s.scale];
+      for (let y = 0; y < pitch; y++) {
+        const py = y + 0.5 - pitch / 2;
+        for (let x = 0; x < width + 2 * margin; x++) {
+          const px = x + 0.5 - margin - width / 2;
+          const i = (y * filmStride) / 4 + x;
+          // Each picture has the edge that the camera gave it.
+          const off = outside(px, py, halfWidth, halfHeight, corner);
+          rim[i] = off < -BURR_MOST * CAMERA.burr * s.burr - edge ? 0 : 1 - inside(off + CAMERA.burr * s.burr * burrAt(width - px, py + height), edge);
+          // Beside the film the lamp is bare.
+          let light = max(inside(px - left, cut), inside(right - px, cut));
+          if (s.perforations)
+            for (const hole of film.perforations)
+              for (const next of [-1, 0, 1])
+                light = max(light, inside(outside(px - outward(hole.x) * s.scale, py - pixels(hole.y) * s.scale - next * pitch, hw, hh, hh * 0.35), cut));
+          bare[i] = light;
         }
-        for (let plane = 0; plane < 3; plane++) swap(plane);
       }
-      for (let y = 0; y < height; y++) {
-        const [from, to] = clear[y]!;
-        const lay = (row: number, cover: number, value: number): void => {
-          if (from >= to) return k.layRow(row, cover, width, value, 1);
-          k.layRow(row, cover, from, value, 1);
-          k.layRow(row + to * 4, cover + to * 4, width - to, value, 1);
-        };
+      return pitch;
+    });
+    const aim = perSettings((s: S, x: number, y: number) => {
+      const [left, top] = [(width * (1 - s.scale)) / 2 + x, (height * (1 - s.scale)) / 2 + y];
+      resampler.aim(cubicTaps(width, -left / s.scale, 1 / s.scale), cubicTaps(height, -top / s.scale, 1 / s.scale));
+    });
+
+    /** The pictures of the film: this one, those above it and those below, as far as the frame reaches. @param x @param y from their place */
+    const pictures = ({ surface, settings: s, spare, swap, beside }: Pass<typeof settings>, x: number, y: number): void => {
+      const { stride: wide } = surface;
+      const pitch = pitchOf(s);
+      const down = Math.floor(y);
+      aim(s, x, y - down);
+      const [left, top] = [(width * (1 - s.scale)) / 2 + x, (height * (1 - s.scale)) / 2 + y - down];
+      const [first, last] = [Math.round(top), Math.round(top + height * s.scale)];
+      const [fromLeft, toRight] = [Math.max(0, Math.round(left)), Math.min(width, Math.round(left + width * s.scale))];
+      const most = Math.ceil((height + Math.abs(down)) / pitch);
+      for (let plane = 0; plane < 3; plane++) {
+        const base = s.colour[plane]!;
+        for (let row = 0; row < height; row++) k.fillRow(spare[plane]! + row * wide, width, base);
+        for (let above = -most; above <= most; above++) {
+          const at = (above > 0 ? beside(BEFORE) : above < 0 ? beside(AFTER) : surface.planes)[plane]!;
+          const [from, to] = [Math.max(first, above * pitch - down), Math.min(last, height + above * pitch - down)];
+          if (from < to) resampler.runFrom(spare[plane]! + (from + down - above * pitch) * wide, wide, whole(at, wide, height), from, to);
+        }
+        for (let row = 0; row < height; row++)
+          engine
+            .floats(spare[plane]! + row * wide, width)
+            .fill(base, 0, fromLeft)
+            .fill(base, toRight);
+      }
+      for (let plane = 0; plane < 3; plane++) swap(plane);
+    };
+
+    /** Base about the pictures, perforations and bare light. */
+    const laidAbout = ({ surface, settings: s }: Pass<typeof settings>, x: number, y: number): void => {
+      const pitch = filmAbout(s);
+      const across = margin - x;
+      const [column, part] = [Math.floor(across), across - Math.floor(across)];
+      const row = mixed.at(stride);
+      for (let to = 0; to < height; to++) {
+        const along = to + (pitch - height) / 2 - y;
+        const [upper, share] = [Math.floor(along), along - Math.floor(along)];
+        const places = [upper, upper + 1].map((at) => (((at % pitch) + pitch) % pitch) * filmStride + column * 4);
+        const four = weights.floats(Float32Array.of((1 - share) * (1 - part), (1 - share) * part, share * (1 - part), share * part));
+        for (const [plane, colour] of [
+          [rims, s.colour],
+          [holes, LAMPS],
+        ] as const) {
+          const start = plane.at(0);
+          engine.ints(list.at(16), 4).set([start + places[0]!, start + places[0]! + 4, start + places[1]!, start + places[1]! + 4]);
+          k.mixRows(row, list.at(0), four, 4, width);
+          for (let i = 0; i < 3; i++) k.layRow(rowAt(surface, i, to), row, width, colour[i]!, 1);
+        }
+      }
+    };
+
+    return (pass) => {
+      const { surface, settings: s, displaced } = pass;
+      const [x, y] = [max(-margin, min(margin, displaced.x * s.scale)), displaced.y * s.scale];
+      if (s.scale < 1) pictures(pass, x, y);
+      if (s.open > 0) laidAbout(pass, x, y);
+      const clear = aperture(s);
+      for (let row = 0; row < height; row++) {
+        const [from, to] = clear[row]!;
+        const cover = mask.at(0) + row * stride;
         for (let plane = 0; plane < 3; plane++) {
-          const row = rowAt(surface, plane, y);
-          if (s.open > 0) {
-            lay(row, rims.at(0) + y * stride, s.colour[plane]!);
-            lay(row, holes.at(0) + y * stride, LAMP);
-          }
-          lay(row, mask.at(0) + y * stride, BLACK);
+          const at = rowAt(surface, plane, row);
+          k.layRow(at, cover, from, BLACK, 1);
+          if (from < to) k.layRow(at + to * 4, cover + to * 4, width - to, BLACK, 1);
         }
       }
     };
