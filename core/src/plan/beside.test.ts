@@ -251,6 +251,10 @@ describe('film that is moved in an opened gate', () => {
     const partly: TraitUse = { trait: 'gate-weave', settings: { upDown: 1 }, strength: 0.5 };
     const hole = holeOf(greens([partly, opened], 5));
     expect(abs(hole.y - holeOf(greens([opened], 5)).y)).toBeLessThan(0.01);
+    // A frame that is laid over only in part has the picture under it, which moves by itself.
+    const weave: TraitUse = { trait: 'gate-weave', settings: { upDown: 3, sideways: 0, shake: 0 } };
+    const [thin, whole] = [0.5, 1].map((strength) => holeOf(greens([weave, { ...opened, strength }], 5)));
+    expect(abs(thin!.y - whole!.y)).toBeGreaterThan(0.2);
   });
 });
 

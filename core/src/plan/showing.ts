@@ -84,10 +84,9 @@ export class Showings {
       .map((use) => this.lively(use, this.moments.state(use, ON_THE_FILM.includes(use.act) ? film : now)))
       .filter(({ use, strength, settings, events }) => strength > 0 && !(use.trait.events && events.length === 0) && !use.trait.idle?.(settings as never));
     const reads = new Map(acting.map((one) => [one, one.use.trait.beside?.({ settings: one.values as never, events: one.events, carrier: one.use.carrier }) ?? []]));
-    // Where the film itself is shown, it is moved as a whole.
-    const moved = new Map(
-      acting.filter((one) => one.use.trait.showsFilm && reads.get(one)!.length > 0).map((shower) => [shower, acting.filter((one) => movesFilmOf(one, shower))]),
-    );
+    // Where the film itself is shown, and nothing else with it, it is moved as a whole.
+    const showers = acting.filter((one) => one.use.trait.showsFilm && reads.get(one)!.length > 0 && !composes(one.use.use, one.strength));
+    const moved = new Map(showers.map((shower) => [shower, acting.filter((one) => movesFilmOf(one, shower))]));
     const left = new Set([...moved.values()].flat());
     const live = acting.filter((one) => !left.has(one)).map((one) => (moved.has(one) ? { ...one, displaced: this.displaced(moved.get(one)!) } : one));
     const beside = new Map<number, Map<Beside, Showing>>();
