@@ -35,8 +35,8 @@ export async function* retimed(footage: Footage, plan: Plan, partsOf: (picture: 
   let at = first;
   try {
     for (let n = from; n < to; n++) {
-      const still = n + 1 < to ? firstFrom(n + 1) : Infinity;
-      for (const picture of held.keys()) if (picture < firstFrom(n)) held.delete(picture);
+      const [needed, still] = [firstFrom(n), n + 1 < to ? firstFrom(n + 1) : Infinity];
+      for (const picture of held.keys()) if (picture < needed) held.delete(picture);
       while (at <= Math.max(...footagePictures(n))) {
         const { value } = await decoded.next();
         if (!value) break;

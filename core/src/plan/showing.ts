@@ -83,19 +83,19 @@ export class Showings {
     const acting = this.acting(uses)
       .map((use) => this.lively(use, this.moments.state(use, ON_THE_FILM.includes(use.act) ? film : now)))
       .filter(({ use, strength, settings, events }) => strength > 0 && !(use.trait.events && events.length === 0) && !use.trait.idle?.(settings as never));
-    const reads = new Map(acting.map((one) => [one, one.use.trait.beside?.({ settings: one.values as never, events: one.events, carrier: one.use.carrier }) ?? []]));
+    const reads = new Map(acting.map(({ use, values, events }) => [use, use.trait.beside?.({ settings: values as never, events, carrier: use.carrier }) ?? []]));
     // Where the film itself is shown, and nothing else with it, it is moved as a whole.
-    const showers = acting.filter((one) => one.use.trait.showsFilm && reads.get(one)!.length > 0 && !composes(one.use.use, one.strength));
+    const showers = acting.filter(({ use, strength }) => use.trait.showsFilm && reads.get(use)!.length > 0 && !composes(use.use, strength));
     const moved = new Map(showers.map((shower) => [shower, acting.filter((one) => movesFilmOf(one, shower))]));
-    const left = new Set([...moved.values()].flat());
-    const live = acting.filter((one) => !left.has(one)).map((one) => (moved.has(one) ? { ...one, displaced: this.displaced(moved.get(one)!) } : one));
+    const left = new Set([...moved.values()].flat().map(({ use }) => use));
+    const live = acting.filter(({ use }) => !left.has(use)).map((one) => (moved.has(one) ? { ...one, displaced: this.displaced(moved.get(one)!) } : one));
     const beside = new Map<number, Map<Beside, Showing>>();
     live.forEach((reader, i) => {
       const { use } = reader;
-      for (const offset of reads.get(acting.find((one) => one.use === use)!)!) {
+      for (const offset of reads.get(use)!) {
         const on = countBeside(film, use.life, offset, this.rate, this.moments.uses);
         if (on.lives[use.life]!.picture === film.lives[use.life]!.picture) continue;
-        const before = uses.slice(0, uses.indexOf(use)).filter((other) => ![...left].some((one) => one.use === other));
+        const before = uses.slice(0, uses.indexOf(use)).filter((other) => !left.has(other));
         const showing = this.show(before, on, { source: on.source, lives: [...on.lives.slice(0, use.life), ...now.lives.slice(use.life)] });
         const of = beside.get(i) ?? new Map<Beside, Showing>();
         beside.set(i, of.set(offset, { ...showing, live: [...showing.live, reader] }));
