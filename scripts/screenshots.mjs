@@ -17,8 +17,8 @@ const { openApp, openBrowser, pictureOf } = await import('../e2e/stage.mjs');
 
 const only = process.argv.slice(2);
 const scratch = mkdtempSync(join(tmpdir(), 'tin-ghost-shots-'));
-const cluster = await startCluster(join(scratch, 'data'), () => {});
-const app = await openApp(cluster.url);
+const cluster = await startCluster(join(scratch, 'data'));
+const app = await openApp(cluster.adminUrl);
 const { browser, close } = await openBrowser();
 const page = await browser.newPage();
 const [reel] = await app.api('/reels');

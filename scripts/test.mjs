@@ -55,9 +55,9 @@ function jest(name, selected, env = {}) {
 
 const scratch = mkdtempSync(join(tmpdir(), 'tin-ghost-test-'));
 const { startCluster } = await import('./cluster.mjs');
-const cluster = await startCluster(join(scratch, 'data'), () => {});
+const cluster = await startCluster(join(scratch, 'data'));
 try {
-  const env = { TEST_DATABASE_URL: cluster.url };
+  const env = { TEST_DATABASE_URL: cluster.adminUrl };
   if (projects.length) jest('chosen', projects, env);
   else {
     check('format', bin('prettier'), ['--check', '--log-level', 'warn', '.']);

@@ -16,8 +16,8 @@ const three = (schema) => ({
 /** The bench in headless Chromium: the rate while playing, and the time from a slider's move to the new picture. */
 export async function measure({ core }) {
   const scratch = mkdtempSync(join(tmpdir(), 'tin-ghost-bench-'));
-  const cluster = await startCluster(join(scratch, 'data'), () => {});
-  const app = await openApp(cluster.url);
+  const cluster = await startCluster(join(scratch, 'data'));
+  const app = await openApp(cluster.adminUrl);
   const { browser, close } = await openBrowser();
   try {
     const [reel] = await app.api('/reels');

@@ -1,6 +1,6 @@
 import { join } from 'node:path';
 import { builtPages } from './http/app';
-import { startServer } from './server';
+import { StartError, startServer } from './server';
 
 /** A setting from the environment that must be there. */
 function need(name: string): string {
@@ -18,22 +18,38 @@ async function developmentPages() {
   return vite.middlewares;
 }
 
-const server = await startServer({
-  databaseUrl: need('DATABASE_URL'),
-  mediaFolder: need('TIN_GHOST_MEDIA'),
-  migrations: join(root, 'server/migrations'),
-  demo: process.env.TIN_GHOST_DEMO === '0' ? undefined : join(root, 'demo'),
-  port: Number(process.env.PORT ?? 0),
-  pages: dev ? await developmentPages() : builtPages(join(root, 'web/dist')),
-});
-process.send?.({ address: server.address });
-if (!process.send) console.log(server.address);
-
+let server: Awaited<ReturnType<typeof startServer>> | undefined;
 let ending = false;
-for (const signal of ['SIGINT', 'SIGTERM'] as const) {
-  process.on(signal, () => {
-    if (ending) return;
-    ending = true;
-    void server.close().finally(() => process.exit(0));
+
+function end(): void {
+  if (ending) return;
+  ending = true;
+  // Whoever waits for longer would keep a server that nobody watches.
+  setTimeout(() => process.exit(0), PATIENCE_MS).unref();
+  void Promise.resolve(server?.close()).finally(() => process.exit(0));
+}
+const PATIENCE_MS = 4000;
+for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, end);
+// The launcher is gone, in whatever way: a server without one would stand in the way of the next.
+if (process.send) process.on('disconnect', end);
+
+try {
+  server = await startServer({
+    databaseUrl: need('DATABASE_URL'),
+    mediaFolder: need('TIN_GHOST_MEDIA'),
+    migrations: join(root, 'server/migrations'),
+    demo: process.env.TIN_GHOST_DEMO === '0' ? undefined : join(root, 'demo'),
+    port: Number(process.env.PORT ?? 0),
+    pages: dev ? await developmentPages() : builtPages(join(root, 'web/dist')),
+    dev,
   });
+  if (process.send) process.send({ address: server.address });
+  else console.log(server.address);
+} catch (error) {
+  const failed = error instanceof StartError ? error.message : error instanceof Error ? (error.stack ?? error.message) : String(error);
+  if (process.send) process.send({ failed }, () => process.exit(1));
+  else {
+    console.error(failed);
+    process.exit(1);
+  }
 }

@@ -1,0 +1,160 @@
+/** `npm start` itself: whatever dies is started again, whatever is ended ends, and nothing stays in the way of the next. */
+import { spawn, type ChildProcess } from 'node:child_process';
+import { existsSync, readFileSync } from 'node:fs';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
+import { fileURLToPath } from 'node:url';
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import pg from 'pg';
+
+const root = dirname(dirname(fileURLToPath(import.meta.url)));
+let data: string;
+const launched: ChildProcess[] = [];
+
+interface Launched {
+  readonly child: ChildProcess;
+  /** All that it has printed. */
+  readonly said: () => string;
+  /** Its exit code, or the signal's name. */
+  readonly gone: Promise<number | string | null>;
+}
+
+function launch(env: Record<string, string> = {}): Launched {
+  const child = spawn(process.execPath, [join(root, 'scripts/start.mjs')], {
+    env: { ...process.env, TIN_GHOST_DATA: data, TIN_GHOST_DEMO: '0', ...env },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  launched.push(child);
+  let text = '';
+  for (const stream of [child.stdout, child.stderr]) stream.setEncoding('utf8').on('data', (more: string) => (text += more));
+  return { child, said: () => text, gone: new Promise((done) => child.once('exit', (code, signal) => done(signal ?? code))) };
+}
+
+async function until<T>(what: string, look: () => T | Promise<T>, seconds = 40): Promise<NonNullable<T>> {
+  for (let i = 0; i < seconds * 10; i++) {
+    const found = await look();
+    if (found) return found;
+    await pause(100);
+  }
+  throw new Error(`waited in vain for ${what}`);
+}
+
+const addressOf = (launcher: Launched): Promise<string> => until('an address', () => /Tin Ghost is at (\S+)/.exec(launcher.said())?.[1]);
+const note = (): { pid: number; server: number } => JSON.parse(readFileSync(join(data, 'running.json'), 'utf8'));
+const folderOfCluster = (): string => readFileSync(join(data, 'cluster-folder'), 'utf8');
+const postgres = (): number => Number(readFileSync(join(folderOfCluster(), 'postmaster.pid'), 'utf8').split('\n')[0]);
+const answers = (address: string): Promise<boolean> =>
+  fetch(`${address}/api/reels`).then(
+    (response) => response.status === 200,
+    () => false,
+  );
+const alive = (pid: number): boolean => existsSync(`/proc/${pid}`) && !readFileSync(`/proc/${pid}/stat`, 'utf8').includes(') Z ');
+
+beforeAll(async () => {
+  data = await mkdtemp(join(tmpdir(), 'tin-ghost-launch-'));
+});
+afterAll(async () => {
+  for (const child of launched) if (child.exitCode === null && child.signalCode === null) child.kill('SIGKILL');
+  await pause(1500);
+  const folder = existsSync(join(data, 'cluster-folder')) ? folderOfCluster() : data;
+  for (const place of [folder, data]) await rm(place, { recursive: true, force: true, maxRetries: 5 });
+});
+
+describe('what dies', () => {
+  let launcher: Launched;
+  let address: string;
+  beforeAll(async () => {
+    launcher = launch();
+    address = await addressOf(launcher);
+    await fetch(`${address}/api/reels`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{"name":"kept through all of it"}' });
+  }, 90_000);
+
+  test('a server that is killed is started again, at the same address', async () => {
+    const { server } = note();
+    process.kill(server, 'SIGKILL');
+    await until('the end of it', () => !alive(server));
+    await until('another', () => answers(address));
+    expect(note().server).not.toBe(server);
+    expect(launcher.said()).toMatch(/the server was ended by SIGKILL; it is started again/);
+  });
+
+  test('a database that is killed is started again, and the server lives through it', async () => {
+    const { server } = note();
+    const before = postgres();
+    process.kill(before, 'SIGKILL');
+    await until('another', async () => postgres() !== before && (await answers(address)));
+    expect(note().server).toBe(server);
+    expect(launcher.said()).toMatch(/the database was ended by SIGKILL; it is started again/);
+  });
+
+  test('another start on the same data says where the first one is, and harms nothing', async () => {
+    const second = launch();
+    expect(await second.gone).toBe(1);
+    expect(second.said()).toContain(`Tin Ghost is running already on ${data}, at ${address}`);
+    expect(await answers(address)).toBe(true);
+  });
+
+  test('a port that is taken is said in words', async () => {
+    const other = await mkdtemp(join(tmpdir(), 'tin-ghost-launch-'));
+    const taken = createServer().listen(0, '127.0.0.1');
+    await until('the port', () => taken.listening);
+    const { port } = taken.address() as { port: number };
+    const second = launch({ TIN_GHOST_DATA: other, PORT: String(port) });
+    expect(await second.gone).toBe(1);
+    taken.close();
+    expect(second.said()).toContain(`Port ${port} is taken by another program`);
+    expect(second.said()).not.toMatch(/EADDRINUSE|^\s+at /m);
+    const folder = readFileSync(join(other, 'cluster-folder'), 'utf8');
+    for (const place of [folder, other]) await rm(place, { recursive: true, force: true, maxRetries: 5 });
+  }, 90_000);
+
+  test('the database lets nobody in without the password, and the application owns nothing but its own', async () => {
+    const secrets = JSON.parse(readFileSync(join(data, 'database-passwords.json'), 'utf8')) as Record<string, string>;
+    const command = readFileSync(`/proc/${postgres()}/cmdline`, 'utf8').split('\0');
+    const port = Number(command[command.indexOf('-p') + 1]);
+    const enter = async (user: string, password: string, database: string, sql: string): Promise<unknown> => {
+      const client = new pg.Client({ host: '127.0.0.1', port, user, password, database });
+      try {
+        await client.connect();
+        return (await client.query(sql)).rows;
+      } finally {
+        await client.end().catch(() => undefined);
+      }
+    };
+    for (const user of ['tinghost_admin', 'tinghost', 'postgres']) await expect(enter(user, 'guessed', 'postgres', 'select 1')).rejects.toThrow(/password|role/);
+    const own = secrets.tinghost!;
+    expect(await enter('tinghost', own, 'tinghost', 'select name from reels')).toEqual([{ name: 'kept through all of it' }]);
+    for (const sql of ['create database other', 'create role other', 'copy reels to program $$true$$', 'alter role tinghost superuser'])
+      await expect(enter('tinghost', own, 'tinghost', sql)).rejects.toThrow(/permission|must be|superuser/i);
+  });
+
+  test('a launcher that is killed takes server and database with it; the next one just starts', async () => {
+    const { server } = note();
+    const database = postgres();
+    launcher.child.kill('SIGKILL');
+    await until('the end of both', () => !alive(server) && !alive(database), 15);
+    launcher = launch({ PORT: new URL(address).port });
+    expect(await addressOf(launcher)).toBe(address);
+    expect(await (await fetch(`${address}/api/reels`)).json()).toMatchObject([{ name: 'kept through all of it' }]);
+  }, 90_000);
+
+  test.each(['SIGINT', 'SIGTERM'] as const)(
+    '%s ends all of it, also while the server is dead',
+    async (signal) => {
+      const { server } = note();
+      const database = postgres();
+      process.kill(server, 'SIGKILL');
+      await until('the end of it', () => !alive(server));
+      launcher.child.kill(signal);
+      expect(await Promise.race([launcher.gone, pause(15_000, 'never')])).toBe(0);
+      expect([alive(server), alive(database)]).toEqual([false, false]);
+      launcher = launch();
+      address = await addressOf(launcher);
+      expect(await answers(address)).toBe(true);
+    },
+    90_000,
+  );
+});
