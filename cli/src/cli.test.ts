@@ -1,4 +1,4 @@
-import { execFile } from 'node:child_process';
+import { execFile, spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { mkdir, mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -271,7 +271,7 @@ describe('bad input: exit 1, a message with file, place and reason, nothing left
     const fast = await readFile(at('fast.mp4'));
     await writeFile(at('cutfast.mp4'), fast.subarray(0, Math.round(fast.length * 0.6)));
     for (const [name, reason] of [
-      ['text.mp4', /text\.mp4: no footage that can be read/],
+      ['text.mp4', /text\.mp4: a text or a list, not footage/],
       ['nothing.mp4', /nothing\.mp4: the file is empty/],
       ['sound.wav', /sound\.wav: there is no picture in it, only sound/],
       ['cut.mp4', /cut\.mp4: the file is cut short: its index is missing/],
@@ -328,6 +328,74 @@ describe('bad input: exit 1, a message with file, place and reason, nothing left
 
   test('a folder that is not there', async () => {
     expect((await tinghost('render', '--in', at('bars.mkv'), '--look', 'home-gauge', '--out', at('nowhere/out.mp4'))).err).toMatch(/there is no folder/);
+  });
+});
+
+describe('what is given by mistake', () => {
+  test('is not written over by what is made of it', async () => {
+    await run('cp', [at('bars.mkv'), at('own.mkv')]);
+    await run('cp', [at('zero.json'), at('own.json')]);
+    const before = await readFile(at('own.mkv'));
+    const look = await readFile(at('own.json'), 'utf8');
+    for (const command of [
+      ['render', '--in', at('own.mkv'), '--look', 'home-gauge', '--out', at('own.mkv')],
+      ['render', '--in', at('bars.mkv'), '--look', at('own.json'), '--out', at('own.json.mkv').replace('.mkv', '')],
+      ['cube', at('own.json'), '--out', at('own.json')],
+    ]) {
+      const { code, err } = await tinghost(...command);
+      expect(code).toBeGreaterThan(0);
+      expect(err).toMatch(/it is what is read|must end in/);
+    }
+    await run('cp', [at('own.mkv'), at('own.png')]);
+    expect((await tinghost('frame', '--in', at('own.png'), '--look', 'home-gauge', '--at', '0', '--out', at('own.png'))).err).toMatch(/it is what is read/);
+    expect(await readFile(at('own.mkv'))).toEqual(before);
+    expect(await readFile(at('own.json'), 'utf8')).toBe(look);
+  });
+
+  test('a folder, an unreadable file, a command that is none: a sentence, never a stack', async () => {
+    await mkdir(at('folder.mp4'), { recursive: true });
+    for (const [args, code, message] of [
+      [['check', folder], 1, /it is a folder, not a file/],
+      [['render', '--in', folder, '--look', 'home-gauge', '--out', at('out.mp4')], 1, /it is a folder, not a file/],
+      [['render', '--in', at('bars.mkv'), '--look', folder, '--out', at('out.mp4')], 1, /it is a folder, not a file/],
+      [['render', '--in', at('bars.mkv'), '--look', 'home-gauge', '--out', at('folder.mp4')], 1, /it is a folder, not a file/],
+      [['look', 'home-gauge', '--out', folder], 1, /it is a folder, not a file/],
+      [['look', '__proto__'], 1, /no look of that id/],
+      [['check', `${at('bars.mkv')}/x.json`], 1, /no such file|no folder/],
+      [['__proto__'], 2, /no command "__proto__"/],
+      [['constructor'], 2, /no command "constructor"/],
+      [['toString'], 2, /no command "toString"/],
+    ] as const) {
+      const ran = await tinghost(...args);
+      expect([args, ran.code]).toEqual([args, code]);
+      expect(ran.err).toMatch(message);
+      expect(ran.err).not.toMatch(/^\s+at /m);
+    }
+  });
+
+  test('a trim beyond the end of the footage is refused with its place', async () => {
+    await writeFile(at('trim.json'), JSON.stringify({ trim: { from: 3, to: 25 } }));
+    const { code, err } = await tinghost('render', '--in', at('bars.mkv'), '--look', 'home-gauge', '--out', at('out.mp4'), '--preparation', at('trim.json'));
+    expect([code, err]).toEqual([1, expect.stringMatching(/trim\.json: trim\.to lies beyond the end: the footage has 24 frames/)]);
+  });
+
+  test('whoever reads may stop reading: no stack, and no error', async () => {
+    const { code, out, err } = await run('bash', ['-o', 'pipefail', '-c', `'${process.execPath}' '${PROGRAM}' traits --json | head -n 1`]);
+    expect({ code, out, err }).toEqual({ code: 0, out: '[\n', err: '' });
+  });
+
+  test.each(['SIGINT', 'SIGTERM', 'SIGHUP'] as const)('%s ends a command and leaves nothing', async (signal) => {
+    for (const args of [
+      ['signal', 'sweep', '--out', at('out.mkv'), '--size', '1280x720', '--seconds', '600'],
+      ['render', '--in', at('bars.mkv'), '--look', 'home-gauge', '--out', at('out.webm'), '--size', '1920x1080'],
+    ]) {
+      const child = spawn(process.execPath, [PROGRAM, ...args], { stdio: 'ignore' });
+      const gone = new Promise<number | null>((done) => child.once('exit', done));
+      for (let i = 0; i < 200 && !(await readdir(folder)).some((name) => name.includes('.part-')); i++) await new Promise((wait) => setTimeout(wait, 25));
+      child.kill(signal);
+      expect(await gone).toBe(1);
+      expect((await readdir(folder)).filter((name) => name.includes('out.') || name.includes('.part'))).toEqual([]);
+    }
   });
 });
 

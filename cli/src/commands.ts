@@ -1,4 +1,5 @@
-import { rename, stat, writeFile } from 'node:fs/promises';
+import { constants } from 'node:fs';
+import { access, stat, writeFile } from 'node:fs/promises';
 import { basename, dirname, resolve } from 'node:path';
 import {
   bakeCube,
@@ -24,6 +25,8 @@ import {
   framesAt,
   InputError,
   newEngine,
+  notOver,
+  partPlace,
   probe,
   renderFrame,
   strike,
@@ -44,19 +47,34 @@ async function seeded(name: string, seed: number | undefined): Promise<Look> {
   return seed === undefined ? look : { ...look, seed };
 }
 
-async function outputFolder(file: string): Promise<void> {
+/**
+ * Checks where a result is to stand, before any work is done for it.
+ * @param from files that are read; none of them may be written over
+ */
+async function outputFile(file: string, from: readonly (string | undefined)[] = []): Promise<void> {
   const folder = dirname(resolve(file));
   const there = await stat(folder).then(
     (s) => s.isDirectory(),
     () => false,
   );
   if (!there) throw new InputError(file, `there is no folder ${folder}`);
+  const standing = await stat(file).catch(() => undefined);
+  if (standing?.isDirectory()) throw new InputError(file, 'it is a folder, not a file');
+  await access(folder, constants.W_OK).catch(() => {
+    throw new InputError(file, `nothing can be written to ${folder}: permission was denied`);
+  });
+  await notOver(
+    file,
+    from.filter((name) => name !== undefined),
+  );
 }
 
 function progressLine(): ((p: StrikeProgress) => void) | undefined {
   if (!process.stderr.isTTY) return undefined;
   return (p) =>
-    process.stderr.write(`\r${p.done} of ${p.total} pictures, ${p.perSecond.toFixed(1)} a second, ${Math.ceil(p.secondsLeft)} s left   ${p.done === p.total ? '\n' : ''}`);
+    process.stderr.write(
+      `\r${p.done} of ${p.total} frames${p.perSecond > 0 ? `, ${p.perSecond.toFixed(1)} fps, ${Math.ceil(p.secondsLeft)} s left` : ''}   ${p.done === p.total ? '\n' : ''}`,
+    );
 }
 
 export async function render(args: string[]): Promise<void> {
@@ -77,8 +95,14 @@ export async function render(args: string[]): Promise<void> {
   const to = wholeNumber(options, 'to', 1);
   const look = await seeded(required(options, 'look'), seed);
   const footage = await probe(input, input);
-  if (container !== 'png') await outputFolder(out);
-  const preparation = await preparationFrom(options.preparation);
+  const read = [input, options.look, options.preparation];
+  if (container === 'png')
+    await notOver(
+      out,
+      read.filter((name) => name !== undefined),
+    );
+  else await outputFile(out, read);
+  const preparation = await preparationFrom(options.preparation, footage.frames);
   const tables = await tablesFrom(options.tables, look, preparation);
   const total = framesAt(footage, rate ?? footage.rate, preparation);
   if ((from ?? 0) >= (to ?? total) || (to ?? total) > total)
@@ -112,13 +136,14 @@ export async function frame(args: string[]): Promise<void> {
   const size = sizeOption(options);
   const look = await seeded(required(options, 'look'), wholeNumber(options, 'seed', 0, 0xffffffff));
   const footage = await probe(input, input);
-  await outputFolder(out);
-  const preparation = await preparationFrom(options.preparation);
+  await outputFile(out, [input, options.look, options.preparation]);
+  const preparation = await preparationFrom(options.preparation, footage.frames);
   const tables = await tablesFrom(options.tables, look, preparation);
   const frames = preparedFrames(footage.frames, preparation);
   if (at >= frames) throw new InputError(input, `there are pictures 0 to ${frames - 1}`, `--at ${at}`);
   const shown = size ?? preparedSize(footage, preparation);
-  await writePng(resolve(out), shown.width, shown.height, await renderFrame(footage, look, at, { size: shown, preparation, tables }));
+  const abort = interrupted();
+  await writePng(resolve(out), shown.width, shown.height, await renderFrame(footage, look, at, { size: shown, preparation, tables, signal: abort }), abort);
 }
 
 export function looks(args: string[]): void {
@@ -145,11 +170,16 @@ export async function look(args: string[]): Promise<void> {
 }
 
 /** A text file that appears whole or not at all. */
-async function writeWhole(file: string, text: string): Promise<void> {
-  await outputFolder(file);
-  const part = `${file}.part-${process.pid}`;
-  await writeFile(part, text);
-  await rename(part, file);
+async function writeWhole(file: string, text: string, from: readonly string[] = []): Promise<void> {
+  await outputFile(file, from);
+  const place = await partPlace(file);
+  try {
+    await writeFile(place.file, text);
+    await place.keep();
+  } catch (error) {
+    await place.discard();
+    throw error;
+  }
 }
 
 /** The point-wise colour of a look as a .cube table. */
@@ -162,7 +192,7 @@ export async function cube(args: string[]): Promise<void> {
   const text = cubeText(table);
   if (left.length) process.stderr.write(`a table cannot hold ${left.join(', ')}\n`);
   if (!options.out) return print(text.trimEnd());
-  await writeWhole(options.out, text);
+  await writeWhole(options.out, text, [words[0]!]);
 }
 
 /** What a colour file holds. */
@@ -249,14 +279,13 @@ export async function signal(args: string[]): Promise<void> {
   const rate = rateOption(options) ?? { num: 24, den: 1 };
   const seconds = realNumber(options, 'seconds', 0, 36_000) ?? 2;
   const level = realNumber(options, 'level', 0, 1);
-  await outputFolder(file);
-  await writeSignal({ signal: name, file: resolve(file), width, height, rate, seconds, level });
+  await outputFile(file);
+  await writeSignal({ signal: name, file: resolve(file), width, height, rate, seconds, level, abort: interrupted() });
 }
 
-/** Aborts when the user presses Ctrl-C, so that nothing half-written stays. */
+/** Aborts when the user presses Ctrl-C or closes the terminal, so that nothing half-written stays. A second time ends at once. */
 function interrupted(): AbortSignal {
   const controller = new AbortController();
-  process.once('SIGINT', () => controller.abort());
-  process.once('SIGTERM', () => controller.abort());
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.once(signal, () => controller.abort());
   return controller.signal;
 }

@@ -4,6 +4,7 @@ import { basename, extname, join } from 'node:path';
 import {
   AS_SHOT,
   checkPreparation,
+  checkTrim,
   FormatError,
   LOOK_LIMITS,
   LookError,
@@ -18,20 +19,22 @@ import {
   type Look,
   type Preparation,
 } from '@tin-ghost/core';
-import { InputError } from '@tin-ghost/media';
+import { InputError, systemReason } from '@tin-ghost/media';
 
 /** Bytes of a colour file; a cube of 129 points a side in text takes about 60 MB. */
 const LARGEST = 64_000_000;
 
 /** The text of a file, refused where it is not there or too large to be what it should be. */
 async function textOf(file: string, what: string, most: number): Promise<string> {
-  const size = await stat(file).then(
-    (s) => s.size,
-    () => -1,
-  );
-  if (size < 0) throw new InputError(file, 'there is no such file');
+  const found = await stat(file).catch((error: unknown) => {
+    throw new InputError(file, systemReason(error) ?? 'it cannot be read');
+  });
+  if (!found.isFile()) throw new InputError(file, found.isDirectory() ? 'it is a folder, not a file' : 'is no file');
+  const { size } = found;
   if (size > most) throw new InputError(file, `the file is ${size} bytes; ${what} has at most ${most}`);
-  return readFile(file, 'utf8');
+  return readFile(file, 'utf8').catch((error: unknown) => {
+    throw new InputError(file, systemReason(error) ?? 'it cannot be read');
+  });
 }
 
 const problems = (error: LookError): string => error.problems.map((p) => (p.path ? `${p.path} ${p.message}` : p.message)).join('\n  ');
@@ -53,12 +56,14 @@ export async function lookFrom(name: string): Promise<Look> {
   }
 }
 
-/** What is done to a shot, from a JSON file. */
-export async function preparationFrom(file: string | undefined): Promise<Preparation> {
+/** What is done to a shot, from a JSON file. @param frames of the shot's footage */
+export async function preparationFrom(file: string | undefined, frames: number): Promise<Preparation> {
   if (!file) return AS_SHOT;
   const text = await textOf(file, 'a preparation', LOOK_LIMITS.bytes);
   try {
-    return checkPreparation(JSON.parse(text));
+    const preparation = checkPreparation(JSON.parse(text));
+    checkTrim(preparation, frames);
+    return preparation;
   } catch (error) {
     if (error instanceof LookError) throw new InputError(file, problems(error));
     if (error instanceof SyntaxError) throw new InputError(file, `not JSON: ${error.message}`);

@@ -1,4 +1,4 @@
-import { CancelledError, InputError, WorkError } from '@tin-ghost/media';
+import { CancelledError, InputError, systemReason, WorkError } from '@tin-ghost/media';
 import { UsageError } from './arguments';
 import * as commands from './commands';
 
@@ -23,18 +23,20 @@ A size of another shape than the footage's is filled and cropped about the middl
 before its look; --tables holds the .cube files that look or preparation refer to.
 Exit codes: 0 done, 1 bad input or work that failed (nothing is left behind), 2 wrong usage.`;
 
-const COMMANDS: Record<string, (args: string[]) => void | Promise<void>> = {
-  render: commands.render,
-  frame: commands.frame,
-  plan: commands.plan,
-  looks: commands.looks,
-  look: commands.look,
-  check: commands.check,
-  cube: commands.cube,
-  colour: commands.colour,
-  traits: commands.listTraits,
-  signal: commands.signal,
-};
+const COMMANDS = new Map<string, (args: string[]) => void | Promise<void>>(
+  Object.entries({
+    render: commands.render,
+    frame: commands.frame,
+    plan: commands.plan,
+    looks: commands.looks,
+    look: commands.look,
+    check: commands.check,
+    cube: commands.cube,
+    colour: commands.colour,
+    traits: commands.listTraits,
+    signal: commands.signal,
+  }),
+);
 
 /** Runs one command. @returns the exit code */
 export async function main(args: string[]): Promise<number> {
@@ -44,7 +46,7 @@ export async function main(args: string[]): Promise<number> {
     return name ? 0 : 2;
   }
   try {
-    const command = COMMANDS[name];
+    const command = COMMANDS.get(name);
     if (!command) throw new UsageError(`there is no command "${name}"`);
     await command(rest);
     return 0;
@@ -53,11 +55,21 @@ export async function main(args: string[]): Promise<number> {
       process.stderr.write(`tinghost ${name}: ${error.message}\n\n${USAGE}\n`);
       return 2;
     }
-    if (error instanceof InputError || error instanceof WorkError || error instanceof CancelledError || error instanceof RangeError) {
-      process.stderr.write(`tinghost ${name}: ${error.message}\n`);
-      return 1;
-    }
-    process.stderr.write(`tinghost ${name}: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}\n`);
+    process.stderr.write(`tinghost ${name}: ${told(error)}\n`);
     return 1;
   }
 }
+
+/** What a person is told. A stack is shown only where the fault is ours. */
+function told(error: unknown): string {
+  if (error instanceof InputError || error instanceof WorkError || error instanceof CancelledError || error instanceof RangeError) return error.message;
+  const reason = systemReason(error);
+  if (reason) return `${(error as NodeJS.ErrnoException).path ?? ''}: ${reason}`.replace(/^: /, '');
+  return error instanceof Error ? (error.stack ?? error.message) : String(error);
+}
+
+// Whoever reads may have read enough: `tinghost traits | head`.
+process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+  if (error.code === 'EPIPE') process.exit(0);
+  throw error;
+});

@@ -1,8 +1,9 @@
 import { frameBytes, splitPlanes, type RawFrame } from '@tin-ghost/core';
 import { InputError, WorkError } from './errors';
 import { rateValue, type Footage } from './footage';
+import { CAREFUL, fileInput } from './inputs';
 import { sequenceInput } from './probe';
-import { FFMPEG, LOCAL_ONLY, start } from './process';
+import { FFMPEG, run, start } from './process';
 
 export interface DecodeOptions {
   /** First picture, and the one after the last. */
@@ -23,10 +24,11 @@ function seekPoint(footage: Footage, from: number): number {
 }
 
 function inputArgs(footage: Footage, at: number): string[] {
-  if (footage.kind === 'sequence') return [...sequenceInput(footage.rate), '-i', footage.path];
-  if (footage.kind === 'still') return ['-i', footage.path];
+  // What cannot be read ends it: passed over, it would shift all that follow.
+  if (footage.kind === 'sequence') return ['-xerror', '-err_detect', 'crccheck+explode', ...CAREFUL, ...sequenceInput(footage.rate), '-i', footage.path];
+  if (footage.kind === 'still') return fileInput(footage.path);
   const seek = at > 0 ? ['-ss', ((at - 0.5) / rateValue(footage.rate) + footage.start).toFixed(6)] : [];
-  return [...seek, '-i', footage.path];
+  return [...seek, ...fileInput(footage.path)];
 }
 
 function filters(footage: Footage): string {
@@ -64,17 +66,40 @@ export async function* decode(footage: Footage, options: DecodeOptions): AsyncGe
   const at = seekPoint(footage, from);
   let n = at;
   let last: RawFrame | undefined;
-  for await (const frame of readPipe(footage, at, to - at, options.signal)) {
-    // Whoever takes a picture may hand its memory to another thread, so the copy is made first.
-    last = to - n <= FORGIVEN(footage.frames) + 1 ? { width, height, encoding, planes: frame.planes.map((p) => p.slice()) } : undefined;
-    if (n >= from) yield frame;
-    n++;
+  try {
+    for await (const frame of readPipe(footage, at, to - at, options.signal)) {
+      // Whoever takes a picture may hand its memory to another thread, so the copy is made first.
+      last = to - n <= FORGIVEN(footage.frames) + 1 ? { width, height, encoding, planes: frame.planes.map((p) => p.slice()) } : undefined;
+      if (n >= from) yield frame;
+      n++;
+    }
+  } catch (error) {
+    throw footage.kind === 'sequence' && error instanceof InputError ? await brokenImage(footage, n, to, error, options.signal) : error;
   }
   const missing = to - n;
+  if (missing > 0 && footage.kind === 'sequence') throw await brokenImage(footage, n, to, new InputError(footage.path, 'an image is missing', `picture ${n}`, n), options.signal);
   if (missing > 0 && (!last || missing > FORGIVEN(footage.frames)))
     throw new InputError(footage.path, `the file is cut short: of ${footage.frames} pictures only ${n} can be read`, `picture ${n}`);
   for (; n < to; n++) if (n >= from) yield { ...last!, planes: last!.planes.map((p) => p.slice()) };
 }
+
+/** The error that names the image of a sequence that cannot be read: the first, from one on, that cannot be decoded alone. */
+async function brokenImage(footage: Footage, from: number, to: number, error: InputError, signal?: AbortSignal): Promise<InputError> {
+  for (let n = from; n < Math.min(to, from + LOOKED_AT); n++) {
+    // The pattern's one number, with the doubled percent signs of its folder made single again.
+    const file = footage.path.replace(/%06d(?=[^%]*$)/, String(n).padStart(6, '0')).replaceAll('%%', '%');
+    const args = [...FFMPEG, '-xerror', '-err_detect', 'crccheck+explode', ...fileInput(file), '-frames:v', '1', '-f', 'null', '-'];
+    const broken = await run('ffmpeg', args, { signal }).then(
+      ({ said }) => (said ? 'the image is damaged' : undefined),
+      (failure: unknown) => (failure instanceof WorkError ? failure.message : undefined),
+    );
+    if (broken) return new InputError(footage.path, broken, `picture ${n}`, n);
+  }
+  return error;
+}
+
+/** Threads read ahead by some pictures, so the one that broke lies within these. */
+const LOOKED_AT = 64;
 
 async function collect(frames: AsyncIterable<RawFrame>): Promise<RawFrame[]> {
   const out: RawFrame[] = [];
@@ -83,7 +108,7 @@ async function collect(frames: AsyncIterable<RawFrame>): Promise<RawFrame[]> {
 }
 
 async function* readPipe(footage: Footage, at: number, count: number, signal?: AbortSignal): AsyncGenerator<RawFrame, void, void> {
-  const args = [...FFMPEG, ...LOCAL_ONLY, ...inputArgs(footage, at), '-map', `0:${footage.stream}`, '-frames:v', String(count), '-vf', filters(footage)];
+  const args = [...FFMPEG, ...inputArgs(footage, at), '-map', `0:${footage.stream}`, '-frames:v', String(count), '-vf', filters(footage)];
   const child = start('ffmpeg', [...args, '-fps_mode', 'passthrough', '-pix_fmt', footage.pixelFormat, '-f', 'rawvideo', 'pipe:1'], { signal, stallSeconds: 600 });
   child.stdin.end();
   const bytes = frameBytes(footage.width, footage.height, footage.encoding);

@@ -1,6 +1,8 @@
 import { once } from 'node:events';
+import { basename } from 'node:path';
 import type { Encoding } from '@tin-ghost/core';
 import type { Footage, Rate } from './footage';
+import { fileInput } from './inputs';
 import { FFMPEG, LOCAL_ONLY, start, type Child } from './process';
 
 export type Container = 'mp4' | 'webm' | 'mkv' | 'png' | 'proxy';
@@ -64,7 +66,7 @@ export function codec(options: Pick<EncodeOptions, 'container' | 'width' | 'heig
         'png',
         '-pix_fmt',
         options.encoding.bits > 8 ? 'rgb48be' : 'rgb24',
-        ...(/%0?\d*d/.test(options.file) ? ['-start_number', String(options.firstNumber ?? 0)] : ['-update', '1']),
+        ...(/%0?\d*d/.test(basename(options.file)) ? ['-start_number', String(options.firstNumber ?? 0)] : ['-update', '1']),
         '-f',
         'image2',
       ];
@@ -81,7 +83,7 @@ export function codec(options: Pick<EncodeOptions, 'container' | 'width' | 'heig
 export function soundInput(footage: Footage, from: number, seconds: number, speed = 1): { input: string[]; filter: string[] } {
   const seek = footage.start + from;
   return {
-    input: [...LOCAL_ONLY, ...(seek > 0.0005 ? ['-ss', seek.toFixed(6)] : []), '-t', (seconds * speed).toFixed(6), '-i', footage.path],
+    input: [...(seek > 0.0005 ? ['-ss', seek.toFixed(6)] : []), '-t', (seconds * speed).toFixed(6), ...fileInput(footage.path)],
     filter: ['-af', ['aresample=async=1:first_pts=0', ...tempo(speed), 'apad', `atrim=end=${seconds.toFixed(6)}`].join(',')],
   };
 }
@@ -91,6 +93,9 @@ function tempo(speed: number): string[] {
   if (speed === 1) return [];
   return speed < 0.5 ? ['atempo=0.5', `atempo=${(speed / 0.5).toFixed(6)}`] : [`atempo=${speed.toFixed(6)}`];
 }
+
+/** An encoder of 8K that looks ahead holds many pictures. */
+const ENCODER_BYTES = 10e9;
 
 /** Takes pictures in order and writes a file. */
 export class Encoder {
@@ -115,7 +120,7 @@ export class Encoder {
     const laid = sound?.footage.sound && options.container !== 'png' && options.container !== 'proxy' ? soundInput(sound.footage, sound.from, sound.seconds, sound.speed) : null;
     const maps = laid ? ['-map', '0:v', '-map', '1:a:0', ...laid.filter] : ['-map', '0:v'];
     const args = [...FFMPEG, ...LOCAL_ONLY, ...video, ...(laid?.input ?? []), ...maps, '-map_metadata', '-1', ...codec(options), options.file];
-    this.child = start('ffmpeg', args, { signal: options.signal, stallSeconds: 600 });
+    this.child = start('ffmpeg', args, { signal: options.signal, stallSeconds: 600, memoryBytes: ENCODER_BYTES });
     this.child.stdout.resume();
   }
 

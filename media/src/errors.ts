@@ -5,6 +5,8 @@ export class InputError extends Error {
     readonly reason: string,
     /** Where in the file, where that is known. */
     readonly place?: string,
+    /** The picture that cannot be read, where it is one. */
+    readonly picture?: number,
   ) {
     super(`${file}${place ? ` (${place})` : ''}: ${reason}`);
     this.name = 'InputError';
@@ -30,3 +32,20 @@ export class CancelledError extends Error {
     this.name = 'CancelledError';
   }
 }
+
+const SYSTEM: Record<string, string> = {
+  ENOSPC: 'the disk is full',
+  EDQUOT: 'the disk is full',
+  EROFS: 'the disk cannot be written to',
+  EACCES: 'permission was denied',
+  EPERM: 'permission was denied',
+  EISDIR: 'it is a folder, not a file',
+  ENOTDIR: 'a part of its path is no folder',
+  ENOENT: 'there is no such file or folder',
+  ENAMETOOLONG: 'its name is too long',
+  EMFILE: 'too many files are open',
+  EIO: 'the disk gave an error',
+};
+
+/** What an error of the system means to a person, or undefined where it is none. */
+export const systemReason = (error: unknown): string | undefined => SYSTEM[(error as NodeJS.ErrnoException | null)?.code ?? ''];

@@ -44,5 +44,6 @@ export const footageSeconds = (footage: Footage): number => footage.frames / rat
 export const STILL_RATE: Rate = { num: 24, den: 1 };
 export const STILL_SECONDS = 5;
 
-/** Largest side and count of pixels that are taken in. */
+/** Largest side and count of pixels that are taken in: 8K of any shape and more. */
 export const LARGEST_SIDE = 16_384;
+export const LARGEST_PIXELS = 50_000_000;

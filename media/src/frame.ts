@@ -9,17 +9,18 @@ export interface FrameOptions {
   readonly size?: { readonly width: number; readonly height: number };
   readonly preparation?: Preparation;
   readonly tables?: Readonly<Record<string, ColourTable>>;
+  readonly signal?: AbortSignal;
 }
 
 /** One worn picture as 8-bit R'G'B' planes: the same bits as that picture of a print. Throws as `decode`. */
-export async function renderFrame(footage: Footage, look: Look, n: number, { size, preparation = AS_SHOT, tables }: FrameOptions = {}): Promise<Uint8Array[]> {
+export async function renderFrame(footage: Footage, look: Look, n: number, { size, preparation = AS_SHOT, tables, signal }: FrameOptions = {}): Promise<Uint8Array[]> {
   const { width, height } = size ?? preparedSize(footage, preparation);
   const source = { width: footage.width, height: footage.height, encoding: footage.encoding };
   const plan = new Plan(await newEngine(), look, { source, target: { width, height, encoding: encodingFor('png', 8) }, rate: rateValue(footage.rate), preparation, tables });
   const shot = new Map<number, RawFrame>();
   for (const picture of plan.sourcePictures(n)) {
     const parts = partsAt(footage, footage.rate, picture, preparation);
-    const frames = await Promise.all(parts.map((part) => decodeOne(footage, part.picture)));
+    const frames = await Promise.all(parts.map((part) => decodeOne(footage, part.picture, signal)));
     shot.set(picture, pictureBetween(frames, parts, preparation.between === 'motion'));
   }
   return plan.render(n, (picture) => shot.get(picture)!);

@@ -5,14 +5,18 @@ import { join } from 'node:path';
 import { EMPTY_LOOK } from '@tin-ghost/core';
 import { soundInput } from './encode';
 import { footageSeconds, type Footage } from './footage';
-import { FFMPEG, LOCAL_ONLY, run, start } from './process';
+import { CAREFUL } from './inputs';
+import { FFMPEG, run, start } from './process';
 import { printSize, strike } from './strike';
 
-/** Widest preview; the bench never shows a fitted picture larger. */
+/** Widest and tallest preview; the bench never shows a fitted picture larger. */
 export const PROXY_WIDTH = 960;
+const PROXY_HEIGHT = 2160;
+const POSTER = { width: 480, height: 480 };
 /** Pictures of the filmstrip and their height. */
 export const STRIP_PICTURES = 12;
 const STRIP_HEIGHT = 54;
+const STRIP_WIDTH = 160;
 const PEAKS = 1200;
 const PEAK_RATE = 8000;
 
@@ -39,11 +43,10 @@ export async function hashFile(path: string): Promise<string> {
  */
 export async function intake(footage: Footage, folder: string, onProgress: (share: number) => void = () => undefined, signal?: AbortSignal): Promise<IntakeResult> {
   try {
-    const scale = Math.min(1, PROXY_WIDTH / footage.width);
-    const size = printSize(Math.round(footage.width * scale), Math.round(footage.height * scale), 'proxy');
+    const size = within(footage, PROXY_WIDTH, PROXY_HEIGHT);
     const proxy = join(folder, INTAKE_FILES.proxy);
     await strike({ footage, look: EMPTY_LOOK, file: proxy, container: 'proxy', ...size, sound: false, signal, onProgress: (p) => onProgress((0.85 * p.done) / p.total) });
-    await pictures(footage, proxy, folder, signal);
+    await pictures(footage, size, proxy, folder, signal);
     onProgress(0.93);
     const sound = footage.sound ? await listen(footage, folder, signal) : false;
     onProgress(1);
@@ -54,20 +57,25 @@ export async function intake(footage: Footage, folder: string, onProgress: (shar
   }
 }
 
-async function pictures(footage: Footage, proxy: string, folder: string, signal?: AbortSignal): Promise<void> {
+/** The size of a picture that fits into a box, no larger than it is, in even sides: thin footage stays at least two pixels thin. */
+function within({ width, height }: { width: number; height: number }, most: number, tallest: number): { width: number; height: number } {
+  const scale = Math.min(1, most / width, tallest / height);
+  return printSize(Math.round(width * scale), Math.round(height * scale), 'proxy');
+}
+
+async function pictures(footage: Footage, size: { width: number; height: number }, proxy: string, folder: string, signal?: AbortSignal): Promise<void> {
   const middle = Math.floor(footage.frames / 3);
-  const pick = (n: number): string => `select=eq(n\\,${n})`;
-  await run(
-    'ffmpeg',
-    [...FFMPEG, ...LOCAL_ONLY, '-i', proxy, '-vf', `${pick(middle)},scale=480:-2`, '-frames:v', '1', '-q:v', '3', '-update', '1', join(folder, INTAKE_FILES.poster)],
-    { signal, stallSeconds: 300 },
-  );
   const every = Math.max(1, Math.floor(footage.frames / STRIP_PICTURES));
-  const tiles = `select=not(mod(n\\,${every})),scale=-2:${STRIP_HEIGHT},tile=${STRIP_PICTURES}x1`;
-  await run('ffmpeg', [...FFMPEG, ...LOCAL_ONLY, '-i', proxy, '-vf', tiles, '-frames:v', '1', '-q:v', '4', '-update', '1', join(folder, INTAKE_FILES.strip)], {
-    signal,
-    stallSeconds: 300,
-  });
+  const poster = within(size, POSTER.width, POSTER.height);
+  const tile = within(size, STRIP_WIDTH, STRIP_HEIGHT);
+  const make = (filter: string, quality: number, file: string): Promise<unknown> =>
+    run('ffmpeg', [...FFMPEG, ...CAREFUL, '-i', proxy, '-vf', filter, '-frames:v', '1', '-q:v', String(quality), '-update', '1', '-f', 'image2', join(folder, file)], {
+      signal,
+      stallSeconds: 300,
+      limitSeconds: 1800,
+    });
+  await make(`select=eq(n\\,${middle}),scale=${poster.width}:${poster.height}`, 3, INTAKE_FILES.poster);
+  await make(`select=not(mod(n\\,${every})),scale=${tile.width}:${tile.height},tile=${STRIP_PICTURES}x1`, 4, INTAKE_FILES.strip);
 }
 
 /** Sound for the preview, in step with the first picture, and its peaks. False where the sound cannot be read. */

@@ -1,17 +1,17 @@
-import { rename, rm } from 'node:fs/promises';
-import { basename, dirname, join } from 'node:path';
 import { Encoder, encodingFor } from './encode';
+import { partPlace } from './part-place';
 
 /** Writes one picture (R'G'B' planes, 8 bits) as a PNG file, whole or not at all. */
-export async function writePng(file: string, width: number, height: number, planes: readonly Uint8Array[]): Promise<void> {
-  const part = join(dirname(file), `.${basename(file).replaceAll('%', '_')}.part-${process.pid}`);
-  const encoder = new Encoder({ file: part, container: 'png', width, height, rate: { num: 1, den: 1 }, encoding: encodingFor('png', 8) });
+export async function writePng(file: string, width: number, height: number, planes: readonly Uint8Array[], signal?: AbortSignal): Promise<void> {
+  const place = await partPlace(file);
+  const encoder = new Encoder({ file: place.file, container: 'png', width, height, rate: { num: 1, den: 1 }, encoding: encodingFor('png', 8), signal });
   try {
     await encoder.write(planes);
     await encoder.finish();
-    await rename(part, file);
+    await place.keep();
   } catch (error) {
-    await rm(part, { force: true });
+    encoder.kill();
+    await place.discard();
     throw error;
   }
 }

@@ -1,9 +1,10 @@
-import { open, stat } from 'node:fs/promises';
-import { basename, resolve } from 'node:path';
+import { open } from 'node:fs/promises';
+import { basename } from 'node:path';
 import type { Encoding, Matrix } from '@tin-ghost/core';
 import { InputError, WorkError } from './errors';
-import { LARGEST_SIDE, STILL_RATE, STILL_SECONDS, type Footage, type Rate } from './footage';
-import { LOCAL_ONLY, run } from './process';
+import { LARGEST_PIXELS, LARGEST_SIDE, STILL_RATE, STILL_SECONDS, type Footage, type Rate } from './footage';
+import { CAREFUL, fileInput, footageFile } from './inputs';
+import { run } from './process';
 
 interface Stream {
   index: number;
@@ -30,8 +31,6 @@ interface Probed {
   format?: { format_name?: string; start_time?: string; duration?: string };
 }
 
-/** Formats that name other files; a footage file must hold its own pictures. */
-const POINTING = /\b(concat|hls|dash|applehttp|ffmetadata|webvtt|srt|ass|lrc|tty|sdp|rtp|rtsp)\b/;
 const STILL_FORMAT = /^(image2|.*_pipe)$/;
 
 /**
@@ -41,21 +40,13 @@ const STILL_FORMAT = /^(image2|.*_pipe)$/;
  * @throws InputError where there is no footage in it that can be read whole
  */
 export async function probe(path: string, name = basename(path), signal?: AbortSignal): Promise<Footage> {
-  const file = resolve(path);
-  const size = await stat(file).then(
-    (s) => (s.isFile() ? s.size : -1),
-    () => -2,
-  );
-  if (size === -2) throw new InputError(name, 'there is no such file');
-  if (size === -1) throw new InputError(name, 'is no file');
-  if (size === 0) throw new InputError(name, 'the file is empty (0 bytes)');
-  const found = await describe(['-i', file], name, signal).catch(async (error: unknown) => {
+  const file = await footageFile(path, name);
+  const found = await describe(fileInput(file), name, signal).catch(async (error: unknown) => {
     // The ending of the name makes ffmpeg look for an index; without the format's mark there is no such file to be cut short.
     if (error instanceof InputError && error.reason.includes('index is missing') && !(await looksLikeMp4(file))) throw new InputError(name, 'no footage that can be read');
     throw error;
   });
   const format = found.format?.format_name ?? '';
-  if (POINTING.test(format)) throw new InputError(name, `a list or a text (${format}), not footage`);
   const still = STILL_FORMAT.test(format) && format !== 'gif';
   return footageOf(found, file, name, still ? 'still' : 'clip', signal);
 }
@@ -65,7 +56,7 @@ export async function probe(path: string, name = basename(path), signal?: AbortS
  * @param pattern printf pattern such as `/folder/%06d.png`, numbered from 0 @param count how many there are
  */
 export async function probeSequence(pattern: string, count: number, rate: Rate, name: string, signal?: AbortSignal): Promise<Footage> {
-  const found = await describe([...sequenceInput(rate), '-i', pattern], name, signal);
+  const found = await describe([...CAREFUL, ...sequenceInput(rate), '-i', pattern], name, signal);
   return { ...(await footageOf(found, pattern, name, 'sequence', signal)), rate, frames: count };
 }
 
@@ -86,13 +77,21 @@ async function looksLikeMp4(file: string): Promise<boolean> {
 
 async function describe(input: string[], name: string, signal?: AbortSignal): Promise<Probed> {
   try {
-    const text = await run('ffprobe', ['-v', 'error', ...LOCAL_ONLY, '-show_format', '-show_streams', '-of', 'json', ...input], { signal });
-    return JSON.parse(text.toString()) as Probed;
+    const { printed, said } = await run('ffprobe', ['-v', 'error', '-show_format', '-show_streams', '-of', 'json', ...input], { signal, limitSeconds: DESCRIBE_SECONDS });
+    const large = /Picture size (\d+)x(\d+) exceeds/.exec(said);
+    if (large) throw tooLarge(name, Number(large[1]), Number(large[2]));
+    return JSON.parse(printed.toString()) as Probed;
   } catch (error) {
     if (error instanceof WorkError && !error.message.includes('not installed')) throw new InputError(name, error.message);
     throw error;
   }
 }
+
+/** A header is read within milliseconds; what takes this long is made to take long. */
+const DESCRIBE_SECONDS = 60;
+
+const tooLarge = (name: string, width: number, height: number): InputError =>
+  new InputError(name, `its picture is ${width} x ${height}; at most ${LARGEST_SIDE} a side and ${LARGEST_PIXELS / 1e6} megapixels can be worked on`);
 
 async function footageOf(found: Probed, path: string, name: string, kind: Footage['kind'], signal?: AbortSignal): Promise<Footage> {
   const streams = found.streams ?? [];
@@ -100,9 +99,10 @@ async function footageOf(found: Probed, path: string, name: string, kind: Footag
   if (!video) throw new InputError(name, streams.length ? 'there is no picture in it, only sound or data' : 'there is no picture in it');
   const { width, height } = video;
   if (!width || !height || !video.pix_fmt) throw new InputError(name, 'its picture cannot be read: the file is damaged or its coding is unknown');
-  if (width > LARGEST_SIDE || height > LARGEST_SIDE) throw new InputError(name, `its picture is ${width} x ${height}; at most ${LARGEST_SIDE} a side can be worked on`);
   const rotation = (((Math.round((video.side_data_list?.find((d) => d.rotation !== undefined)?.rotation ?? 0) / 90) * -90) % 360) + 360) % 360;
   const seen = displaySize(width, height, video.sample_aspect_ratio, rotation);
+  for (const size of [{ width, height }, seen])
+    if (Math.max(size.width, size.height) > LARGEST_SIDE || size.width * size.height > LARGEST_PIXELS) throw tooLarge(name, size.width, size.height);
   const audio = streams.find((s) => s.codec_type === 'audio' && s.codec_name);
   const times = kind === 'clip' ? await timing(video, path, name, signal) : { rate: STILL_RATE, constant: true, frames: STILL_SECONDS * STILL_RATE.num, first: 0 };
   return {
@@ -183,11 +183,11 @@ function fraction(text: string | undefined): number {
 
 /** When the pictures come, from the packets themselves: headers are often wrong. */
 async function timing(video: Stream, path: string, name: string, signal?: AbortSignal): Promise<{ rate: Rate; constant: boolean; frames: number; first: number }> {
-  const args = ['-v', 'error', ...LOCAL_ONLY, '-select_streams', String(video.index), '-show_entries', 'packet=pts_time', '-of', 'csv=p=0', '-i', path];
+  const args = ['-v', 'error', '-select_streams', String(video.index), '-show_entries', 'packet=pts_time', '-of', 'csv=p=0', ...fileInput(path)];
   const text = await run('ffprobe', args, { signal, stallSeconds: 300 }).catch((error: unknown) => {
     throw error instanceof WorkError ? new InputError(name, error.message) : error;
   });
-  const lines = text.toString().split('\n').filter(Boolean);
+  const lines = text.printed.toString().split('\n').filter(Boolean);
   const claimed = Number(video.nb_frames ?? 0);
   if (lines.length === 0) throw new InputError(name, 'there is not one picture in it');
   if (claimed > 0 && lines.length < claimed) throw new InputError(name, `the file is cut short: of ${claimed} pictures only ${lines.length} are there`, `picture ${lines.length}`);

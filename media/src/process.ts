@@ -6,6 +6,10 @@ export interface ChildOptions {
   readonly signal?: AbortSignal;
   /** The child is killed after this time without a byte in or out. Default 60 s. */
   readonly stallSeconds?: number;
+  /** The child is killed after this time, whatever it does. No limit by default. */
+  readonly limitSeconds?: number;
+  /** Bytes of memory it may take. Default `MEMORY_BYTES`. */
+  readonly memoryBytes?: number;
 }
 
 /** A running program with pipes. `done` settles when it has ended and never rejects unhandled. */
@@ -14,6 +18,8 @@ export interface Child {
   readonly stdout: Readable;
   /** Resolves at exit code 0; rejects with CancelledError or WorkError. */
   readonly done: Promise<void>;
+  /** The end of what it has said on standard error so far. */
+  said(): string;
   /** To be called when something moved, so that it does not count as stalled. */
   alive(): void;
   kill(): void;
@@ -21,27 +27,41 @@ export interface Child {
 
 const KEPT_OUTPUT = 16_384;
 
-/** What a program's last words mean to a person. */
-export function reasonOf(said: string): string {
-  if (/No space left on device/i.test(said)) return 'the disk is full';
-  if (/Permission denied/i.test(said)) return 'the folder cannot be written to';
-  if (/moov atom not found/i.test(said)) return 'the file is cut short: its index is missing';
-  if (/Invalid data found when processing input/i.test(said)) return 'no footage that can be read';
-  const lines = said.trim().split('\n').filter(Boolean);
-  return (
-    lines
-      .at(-1)
-      ?.replace(/^\[[^\]]*\] /, '')
-      .slice(0, 300) ?? ''
-  );
-}
+/** What a program may take. Pictures of 50 megapixels at 16 bits, read ahead by its threads, need about two of these gigabytes. */
+export const MEMORY_BYTES = 4e9;
+
+/** What programs say, and what it means to a person. Their own words, which name paths of this machine, are told to nobody. */
+const MEANINGS: readonly (readonly [RegExp, string])[] = [
+  [/No space left on device|Disk quota exceeded/i, 'the disk is full'],
+  [/Permission denied/i, 'permission was denied'],
+  [/moov atom not found/i, 'the file is cut short: its index is missing'],
+  [/Format not on whitelist|not allowed for demuxer|not in allowed_|Protocol .* not on whitelist/i, 'a kind of file that is no footage'],
+  [/Cannot allocate memory|get_buffer\(\) failed|Killed/i, 'it takes more memory than is given to one file'],
+  [/exceeds specified max pixel count|Picture size \S+ is invalid|Invalid (?:image|picture) size/i, 'its picture is too large, or its size is damaged'],
+  [/(?:Decoder|Encoder).* not found|Unsupported codec|unknown codec|could not find codec parameters/i, 'its coding is unknown'],
+  [/No such file or directory/i, 'the file is gone'],
+  [/Input\/output error/i, 'the disk gave an error'],
+  [/dimensions? (?:not |too )|width or height|Invalid argument/i, 'its size or its kind cannot be worked on'],
+  [/Invalid data found when processing input|Error while decoding|Invalid PNG signature|not a valid|End of file|truncat|corrupt/i, 'no footage that can be read'],
+];
+
+/** What a program's last words mean to a person; empty where they are not known. */
+export const reasonOf = (said: string): string => MEANINGS.find(([words]) => words.test(said))?.[1] ?? '';
+
+/**
+ * Before every program: it dies with this process, however that ends, and takes no more memory than it is given. What it has in view but
+ * does not use is not counted.
+ */
+export const CONFINED = (bytes: number): string[] => ['setpriv', '--pdeathsig', 'KILL', '--', 'prlimit', `--data=${bytes}`, '--core=0', '--'];
 
 /** Starts a program without a shell. Arguments are passed as they are. */
 export function start(program: string, args: readonly string[], options: ChildOptions = {}): Child {
   if (options.signal?.aborted) throw new CancelledError();
-  const child: ChildProcess = spawn(program, args, { stdio: ['pipe', 'pipe', 'pipe'], shell: false });
+  const [first, ...rest] = [...CONFINED(options.memoryBytes ?? MEMORY_BYTES), program, ...args];
+  const child: ChildProcess = spawn(first!, rest, { stdio: ['pipe', 'pipe', 'pipe'], shell: false });
+  const began = Date.now();
   let said = '';
-  let stalled = false;
+  let tooLong = '';
   child.stderr!.setEncoding('utf8').on('data', (text: string) => {
     said = (said + text).slice(-KEPT_OUTPUT);
   });
@@ -51,10 +71,10 @@ export function start(program: string, args: readonly string[], options: ChildOp
     last = Date.now();
   };
   const watch = setInterval(() => {
-    if (Date.now() - last > limit) {
-      stalled = true;
-      child.kill('SIGKILL');
-    }
+    const now = Date.now();
+    if (now - last > limit) tooLong = `${program} stopped moving and was ended after ${limit / 1000} s`;
+    else if (now - began > (options.limitSeconds ?? Infinity) * 1000) tooLong = `it takes too long and was ended after ${options.limitSeconds} s`;
+    if (tooLong) child.kill('SIGKILL');
   }, 1000);
   const kill = (): void => {
     child.kill('SIGKILL');
@@ -74,17 +94,18 @@ export function start(program: string, args: readonly string[], options: ChildOp
     });
     child.on('close', (code, signal) => {
       if (options.signal?.aborted) settle(new CancelledError());
-      else if (stalled) settle(new WorkError(`${program} stopped moving and was ended after ${limit / 1000} s`, said));
+      else if (tooLong) settle(new WorkError(tooLong, said));
       else if (code === 0) settle();
+      else if (code === NOT_FOUND) settle(new WorkError(`the program ${program} is not installed`));
       else settle(new WorkError(signal ? `${program} was ended from outside (${signal})` : reasonOf(said) || `${program} failed (${code})`, said));
     });
   });
   done.catch(() => undefined);
-  return { stdin: child.stdin!, stdout: child.stdout!, done, alive, kill };
+  return { stdin: child.stdin!, stdout: child.stdout!, done, said: () => said, alive, kill };
 }
 
-/** Runs a program to its end and returns what it printed. Throws as `Child.done`. */
-export async function run(program: string, args: readonly string[], options: ChildOptions = {}): Promise<Buffer> {
+/** Runs a program to its end. @returns what it printed, and the end of what it said beside @throws as `Child.done` */
+export async function run(program: string, args: readonly string[], options: ChildOptions = {}): Promise<{ printed: Buffer; said: string }> {
   const child = start(program, args, options);
   child.stdin.end();
   const chunks: Buffer[] = [];
@@ -93,9 +114,12 @@ export async function run(program: string, args: readonly string[], options: Chi
     chunks.push(chunk as Buffer);
   }
   await child.done;
-  return Buffer.concat(chunks);
+  return { printed: Buffer.concat(chunks), said: child.said() };
 }
 
 /** First arguments of every ffmpeg call: quiet, no terminal, nothing but local files and pipes. */
 export const FFMPEG = ['-nostdin', '-hide_banner', '-v', 'error', '-y'] as const;
 export const LOCAL_ONLY = ['-protocol_whitelist', 'file,pipe'] as const;
+
+/** How `prlimit` says that there is no such program. */
+const NOT_FOUND = 127;

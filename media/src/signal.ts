@@ -1,8 +1,8 @@
-import { rename, rm } from 'node:fs/promises';
-import { basename, dirname, extname, join } from 'node:path';
+import { extname } from 'node:path';
 import { Engine, EMPTY_LOOK, Plan, signalPicture, toCodes, type Encoding, type Signal } from '@tin-ghost/core';
 import { Encoder, encodingFor, type Container } from './encode';
 import type { Rate } from './footage';
+import { partPlace } from './part-place';
 import { newEngine } from './pool';
 
 export interface SignalFileOptions {
@@ -13,6 +13,8 @@ export interface SignalFileOptions {
   readonly rate: Rate;
   readonly seconds: number;
   readonly level?: number;
+  /** Stops it. */
+  readonly abort?: AbortSignal;
 }
 
 const RGB16: Encoding = { layout: 'rgb', bits: 16, subX: 0, subY: 0, matrix: 'bt709', range: 'full' };
@@ -23,7 +25,7 @@ export const containerOf = (file: string): Container | undefined => CONTAINERS[e
 
 /**
  * Writes a test signal as a file: lossless R'G'B' at 16 bits in mkv, 8-bit in the others; a .png is one picture.
- * @throws WorkError; nothing half-written stays
+ * @throws WorkError, CancelledError; nothing half-written stays
  */
 export async function writeSignal(options: SignalFileOptions): Promise<void> {
   const { width, height, rate } = options;
@@ -32,16 +34,16 @@ export async function writeSignal(options: SignalFileOptions): Promise<void> {
   const source = { width, height, encoding: RGB16, planes: toCodes(signalPicture(options.signal, options), 16) };
   const engine: Engine = await newEngine();
   const planes = new Plan(engine, EMPTY_LOOK, { source, target: { width, height, encoding }, rate: 1 }).render(0, source);
-  const part = join(dirname(options.file), `.${basename(options.file).replaceAll('%', '_')}.part-${process.pid}`);
-  const encoder = new Encoder({ file: part, container, width, height, rate, encoding });
+  const place = await partPlace(options.file);
+  const encoder = new Encoder({ file: place.file, container, width, height, rate, encoding, signal: options.abort });
   try {
     const frames = container === 'png' ? 1 : Math.max(1, Math.round((options.seconds * rate.num) / rate.den));
     for (let n = 0; n < frames; n++) await encoder.write(planes);
     await encoder.finish();
-    await rename(part, options.file);
+    await place.keep();
   } catch (error) {
     encoder.kill();
-    await rm(part, { force: true });
+    await place.discard();
     throw error;
   }
 }

@@ -1,10 +1,8 @@
-import { mkdir, readdir, rename, rm } from 'node:fs/promises';
-import { basename, dirname, join } from 'node:path';
-import { setTimeout as pause } from 'node:timers/promises';
-import { AS_SHOT, Plan, preparedSize, type ColourTable, type Look, type PlanOptions, type Preparation } from '@tin-ghost/core';
+import { AS_SHOT, frameBytes, Plan, preparedSize, type ColourTable, type Look, type PlanOptions, type Preparation } from '@tin-ghost/core';
 import { Encoder, encodingFor, type Container } from './encode';
-import { CancelledError, WorkError } from './errors';
+import { CancelledError, systemReason, WorkError } from './errors';
 import { rateValue, type Footage, type Rate } from './footage';
+import { notOver, partPlace } from './part-place';
 import { newEngine, RenderPool } from './pool';
 import { framesAt, partsAt, retimed } from './retimed';
 
@@ -36,7 +34,7 @@ export interface StrikeOptions {
 export interface StrikeProgress {
   readonly done: number;
   readonly total: number;
-  /** Pictures a second, over the last seconds. */
+  /** Pictures a second, over the last seconds; 0 until it can be told. */
   readonly perSecond: number;
   readonly secondsLeft: number;
 }
@@ -68,7 +66,8 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
   const size = preparedSize(footage, preparation);
   const { width, height } = printSize(options.width ?? size.width, options.height ?? size.height, container);
   const encoding = encodingFor(container, options.bits ?? 8);
-  const place = await partPlace(options.file, container);
+  await notOver(options.file, [footage.path]);
+  const place = await partPlace(options.file, container === 'png');
   const abort = new AbortController();
   const signal = options.signal ? AbortSignal.any([options.signal, abort.signal]) : abort.signal;
   const source = { width: footage.width, height: footage.height, encoding: footage.encoding };
@@ -81,6 +80,7 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
     encoder = new Encoder({ file: place.file, container, width, height, rate, encoding, sound, firstNumber: from, signal });
     const meter = new Meter(to - from, options.onProgress);
     const under: Promise<Uint8Array[]>[] = [];
+    const depth = Math.max(1, Math.min(pool.depth, Math.floor(HELD_BYTES / frameBytes(footage.width, footage.height, footage.encoding))));
     const out = async (): Promise<void> => {
       await encoder!.write(await under.shift()!);
       meter.tick();
@@ -89,7 +89,7 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
       const worn = pool.render(n, pictures);
       worn.catch(() => undefined);
       under.push(worn);
-      if (under.length >= pool.depth) await out();
+      if (under.length >= depth) await out();
     }
     while (under.length) await out();
     await encoder.finish();
@@ -105,11 +105,12 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
   }
 }
 
+/** Bytes of footage that may be under way at once. */
+const HELD_BYTES = 384e6;
+
 function told(error: unknown): unknown {
-  const code = (error as NodeJS.ErrnoException).code;
-  if (code === 'ENOSPC') return new WorkError('the disk is full');
-  if (code === 'EACCES' || code === 'EROFS') return new WorkError('the folder cannot be written to');
-  return error;
+  const reason = systemReason(error);
+  return reason ? new WorkError(reason === 'permission was denied' ? 'the folder cannot be written to' : reason) : error;
 }
 
 /** The sound beside pictures of the prepared shot from a second on: of the footage's own time, as fast as its pictures. */
@@ -117,31 +118,8 @@ function soundOf(footage: Footage, { trim, speed = 1 }: Preparation, from: numbe
   return { footage, from: (trim?.from ?? 0) / rateValue(footage.rate) + from * speed, seconds, speed };
 }
 
-/** A hidden place beside the wanted one, on the same disk, so that the finished print appears whole or not at all. */
-async function partPlace(file: string, container: Container) {
-  const folder = dirname(file);
-  const mark = `.part-${process.pid}-${Math.random().toString(36).slice(2, 8)}`;
-  if (container !== 'png') {
-    const part = join(folder, `.${basename(file)}${mark}`);
-    return { file: part, keep: () => rename(part, file), discard: () => rm(part, { force: true }) };
-  }
-  const made = await mkdir(folder, { recursive: true });
-  const part = join(folder, mark);
-  await mkdir(part);
-  return {
-    // A percent sign in a folder's name is not part of the pattern.
-    file: join(part.replaceAll('%', '%%'), basename(file)),
-    async keep() {
-      for (const name of await readdir(part)) await rename(join(part, name), join(folder, name));
-      await rm(part, { recursive: true });
-    },
-    async discard() {
-      // A child just killed may still be writing its last picture.
-      await pause(20);
-      await rm(made ?? part, { recursive: true, force: true, maxRetries: 3 });
-    },
-  };
-}
+/** A rate is told after this time. */
+const SETTLED_MS = 1000;
 
 /** Rate over the last seconds, reported at most ten times a second. */
 class Meter {
@@ -162,7 +140,9 @@ class Meter {
     this.marks.push({ at: now, done: this.done });
     while (this.marks.length > 2 && now - this.marks[0]!.at > 5000) this.marks.shift();
     const first = this.marks[0]!;
-    const perSecond = ((this.done - first.done) * 1000) / Math.max(1, now - first.at);
+    // The first moments pay for starting: threads, kernels, the encoder's look ahead.
+    const known = now - this.marks[0]!.at >= SETTLED_MS || this.done === this.total;
+    const perSecond = known ? ((this.done - first.done) * 1000) / Math.max(1, now - first.at) : 0;
     this.report?.({ done: this.done, total: this.total, perSecond, secondsLeft: perSecond > 0 ? (this.total - this.done) / perSecond : 0 });
   }
 }

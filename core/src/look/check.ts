@@ -219,7 +219,7 @@ function problemsOf(error: Joi.ValidationError, before: readonly (string | numbe
 export function checkLook(value: unknown): Look {
   const tooMany = counted(value);
   if (tooMany) throw new LookError([tooMany]);
-  const { error } = lookRule.validate(value, { abortEarly: false, convert: false });
+  const { error } = lookRule.required().validate(value, { abortEarly: false, convert: false });
   if (error) throw new LookError(problemsOf(error).slice(0, 20));
   const look = value as Look;
   const follows = followProblems(look);

@@ -208,3 +208,11 @@ export function checkPreparation(value: unknown): Preparation {
   if (error) throw new LookError(error.details.slice(0, 20).map((d) => ({ path: pathText(d.path), message: d.message.replace(/^"[^"]*" /, '') })));
   return value as Preparation;
 }
+
+/**
+ * Checks that what is taken of footage lies within it.
+ * @param frames how many pictures the footage has @throws LookError that names the place
+ */
+export function checkTrim({ trim }: Preparation, frames: number): void {
+  if (trim && trim.to > frames) throw new LookError([{ path: trim.from >= frames ? 'trim.from' : 'trim.to', message: `lies beyond the end: the footage has ${frames} frames` }]);
+}
