@@ -1,6 +1,7 @@
 import type { Database } from './db/client';
 import type { Newsroom } from './events';
 import type { Jobs } from './jobs/jobs';
+import type { Arrivals } from './footage/arrivals';
 import type { MediaStore } from './store/media-store';
 
 /** What routes and jobs work with. */
@@ -9,4 +10,5 @@ export interface Context {
   readonly store: MediaStore;
   readonly news: Newsroom;
   readonly jobs: Jobs;
+  readonly arrivals: Arrivals;
 }

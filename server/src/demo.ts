@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { shippedLook, type Look } from '@tin-ghost/core';
 import type { Context } from './context';
 import { facts, reels } from './db/schema';
-import { addReference, addShot } from './http/routes/uploads';
+import { addReference, addShot } from './footage/add';
 
 const SEEDED = 'demo-reel';
 const REFERENCES = 'demo-references';
@@ -35,12 +35,18 @@ export async function seedDemo(context: Context, folder: string): Promise<void> 
     const [reel] = await db.insert(reels).values({ name: demo.name }).returning();
     for (const shot of demo.shots) {
       const look: Look = shippedLook(shot.look)!;
-      await addShot(context, reel!.id, await laidIn(context, join(folder, 'footage'), shot.file), look, shot.name);
+      const medium = await laidIn(context, join(folder, 'footage'), shot.file);
+      await addShot(context, reel!.id, medium, look, shot.name);
+      await context.jobs.bringIn(medium.id);
     }
     await db.insert(facts).values({ key: SEEDED, value: reel!.id });
   }
   if (!done.has(REFERENCES)) {
-    for (const reference of demo.references) await addReference(context, null, await laidIn(context, join(folder, 'references'), reference.file), reference.name);
+    for (const reference of demo.references) {
+      const medium = await laidIn(context, join(folder, 'references'), reference.file);
+      await addReference(context, null, medium, reference.name);
+      await context.jobs.bringIn(medium.id);
+    }
     await db.insert(facts).values({ key: REFERENCES, value: String(demo.references.length) });
   }
 }

@@ -1,119 +1,26 @@
 import { execFileSync, spawnSync } from 'node:child_process';
-import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { readdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
-import { fileURLToPath } from 'node:url';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import pg from 'pg';
 import { EMPTY_LOOK, LOOK_SCHEMA } from '@tin-ghost/core';
 import { connect } from './db/client';
-import { Newsroom } from './events';
 import { createApp } from './http/app';
-import { Jobs } from './jobs/jobs';
-import { startServer } from './server';
+import { contextOf } from './server';
 import { cleanName, MediaStore } from './store/media-store';
+import { TestServer, type Answer } from './testing';
 
-const MIGRATIONS = fileURLToPath(new URL('../migrations', import.meta.url));
-const admin = process.env.TEST_DATABASE_URL!;
-const name = `server_test_${process.pid}`;
-let folder: string;
-let server: Awaited<ReturnType<typeof startServer>>;
-let databaseUrl: string;
+const under = new TestServer(`server_test_${process.pid}`);
+beforeAll(() => under.up());
+afterAll(() => under.down());
 
-async function withAdmin(sql: string): Promise<void> {
-  const client = new pg.Client({ connectionString: admin });
-  await client.connect();
-  await client.query(sql);
-  await client.end();
-}
-
-const boot = () => startServer({ databaseUrl, mediaFolder: join(folder, 'media'), migrations: MIGRATIONS, port: 0, pages: (_q, r) => void r.status(404).end() });
-
-beforeAll(async () => {
-  folder = await mkdtemp(join(tmpdir(), 'tin-ghost-server-'));
-  await withAdmin(`create database ${name}`);
-  databaseUrl = admin.replace(/[^/]*$/, name);
-  server = await boot();
-});
-afterAll(async () => {
-  await server.close();
-  await withAdmin(`drop database ${name} with (force)`);
-  await rm(folder, { recursive: true, force: true });
-});
-
-interface Answer {
-  status: number;
-  // eslint-disable-next-line @typescript-eslint/no-explicit-any -- answers of many shapes are looked into
-  body: any;
-}
-
-async function call(method: string, path: string, body?: unknown): Promise<Answer> {
-  const response = await fetch(`${server.address}/api${path}`, {
-    method,
-    headers: { 'content-type': 'application/json' },
-    body: body === undefined ? undefined : JSON.stringify(body),
-  });
-  const text = await response.text();
-  return { status: response.status, body: text ? JSON.parse(text) : undefined };
-}
-
-const ffmpeg = (...args: string[]): void => void execFileSync('ffmpeg', ['-v', 'error', '-y', ...args]);
-const newReel = async (): Promise<string> => (await call('POST', '/reels', { name: 'Reel' })).body.id;
-
-/** Sends bytes by the tus protocol, in two parts. @returns the upload's id */
-async function send(bytes: Buffer, metadata: Record<string, string>): Promise<string> {
-  const meta = Object.entries(metadata)
-    .map(([k, v]) => `${k} ${Buffer.from(v).toString('base64')}`)
-    .join(',');
-  const made = await fetch(`${server.address}/api/uploads`, {
-    method: 'POST',
-    headers: { 'tus-resumable': '1.0.0', 'upload-length': String(bytes.length), 'upload-metadata': meta },
-  });
-  if (made.status !== 201) throw new Error(`${made.status} ${await made.text()}`);
-  const place = new URL(made.headers.get('location')!, server.address);
-  const half = Math.floor(bytes.length / 2);
-  for (const [from, to] of [
-    [0, half],
-    [half, bytes.length],
-  ] as const) {
-    // Nothing to send: an empty upload is finished as soon as it is made.
-    if (from === to) continue;
-    const part = await fetch(place, {
-      method: 'PATCH',
-      headers: { 'tus-resumable': '1.0.0', 'upload-offset': String(from), 'content-type': 'application/offset+octet-stream' },
-      body: new Uint8Array(bytes.subarray(from, to)),
-    });
-    expect(part.status).toBe(204);
-  }
-  return place.pathname.split('/').at(-1)!;
-}
-
-async function settled(reel: string): Promise<Answer['body'][]> {
-  for (let i = 0; i < 300; i++) {
-    const { body } = await call('GET', `/reels/${reel}`);
-    if (body.shots.length && body.shots.every((s: { medium: { state: string } }) => ['ready', 'failed'].includes(s.medium.state))) return body.shots;
-    await pause(200);
-  }
-  throw new Error('the footage did not come in');
-}
-
-async function printEnd(id: string): Promise<Answer['body']> {
-  for (let i = 0; i < 300; i++) {
-    const { body } = await call('GET', `/prints/${id}`);
-    if (!['waiting', 'striking'].includes(body.state)) return body;
-    await pause(200);
-  }
-  throw new Error('the print did not end');
-}
-
-async function clip(args: string[], file = 'clip.mp4'): Promise<Buffer> {
-  const path = join(folder, file);
-  ffmpeg(...args, path);
-  return readFile(path);
-}
-
-const aClip = (): Promise<Buffer> => clip(['-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=25:d=1', '-f', 'lavfi', '-i', 'sine=d=1']);
+const call = under.call.bind(under);
+const send = under.send.bind(under);
+const settled = under.settled.bind(under);
+const printEnd = under.printEnd.bind(under);
+const clip = under.clip.bind(under);
+const newReel = (): Promise<string> => under.newReel();
+const aClip = (): Promise<Buffer> => under.aClip();
 
 describe('footage comes in', () => {
   test('a clip becomes a shot with its preview; the original stays byte for byte', async () => {
@@ -124,14 +31,14 @@ describe('footage comes in', () => {
     expect(shot.medium).toMatchObject({ state: 'ready', hasSound: true, proxyWidth: 320, proxyHeight: 180 });
     expect(shot.medium.footage).toMatchObject({ width: 320, height: 180, frames: 25, rate: { num: 25, den: 1 } });
     expect(shot.medium.footage.path).toBeUndefined();
-    expect(await readFile(join(folder, 'media/media', shot.medium.id, 'original.mp4'))).toEqual(bytes);
-    for (const kind of ['proxy', 'poster', 'strip', 'sound', 'peaks']) expect((await fetch(`${server.address}/api/media/${shot.medium.id}/${kind}`)).status).toBe(200);
-    const frame = await fetch(`${server.address}/api/media/${shot.medium.id}/frames/7`);
+    expect(await readFile(join(under.folder, 'media/media', shot.medium.id, 'original.mp4'))).toEqual(bytes);
+    for (const kind of ['proxy', 'poster', 'strip', 'sound', 'peaks']) expect((await fetch(`${under.address}/api/media/${shot.medium.id}/${kind}`)).status).toBe(200);
+    const frame = await fetch(`${under.address}/api/media/${shot.medium.id}/frames/7`);
     expect((await frame.arrayBuffer()).byteLength).toBe(320 * 180 * 1.5);
-    expect((await fetch(`${server.address}/api/media/${shot.medium.id}/frames/25`)).status).toBe(404);
+    expect((await fetch(`${under.address}/api/media/${shot.medium.id}/frames/25`)).status).toBe(404);
     const proxy = spawnSync(
       'ffprobe',
-      ['-v', 'error', '-show_entries', 'packet=flags', '-select_streams', 'v', '-of', 'csv=p=0', join(folder, 'media/media', shot.medium.id, 'proxy.mp4')],
+      ['-v', 'error', '-show_entries', 'packet=flags', '-select_streams', 'v', '-of', 'csv=p=0', join(under.folder, 'media/media', shot.medium.id, 'proxy.mp4')],
       { encoding: 'utf8' },
     ).stdout;
     expect(
@@ -155,15 +62,15 @@ describe('footage comes in', () => {
     execFileSync(
       'python3',
       ['-c', "import zipfile,sys; z=zipfile.ZipFile('s.zip','w'); [z.write(f'img-{n}.png', f'../../in/img-{n}.png') for n in (10,2,1)]; z.writestr('notes.txt','x')"],
-      { cwd: folder },
+      { cwd: under.folder },
     );
-    await send(await readFile(join(folder, 's.zip')), { filename: 's.zip', reel });
+    await send(await readFile(join(under.folder, 's.zip')), { filename: 's.zip', reel });
     const shots = await settled(reel);
     expect(shots).toHaveLength(2);
     for (const shot of shots) {
       expect(shot.medium).toMatchObject({ error: null, state: 'ready', footage: { kind: 'sequence', frames: 3, width: 32, height: 24 } });
       const levels = await Promise.all(
-        [0, 1, 2].map(async (n) => new Uint8Array(await (await fetch(`${server.address}/api/media/${shot.medium.id}/frames/${n}`)).arrayBuffer())[0]),
+        [0, 1, 2].map(async (n) => new Uint8Array(await (await fetch(`${under.address}/api/media/${shot.medium.id}/frames/${n}`)).arrayBuffer())[0]),
       );
       // ffmpeg makes its colours in limited-range luma, so the greys are a code off at most.
       expect(levels.map((level) => Math.round(level! / 20))).toEqual([1, 2, 10]);
@@ -189,13 +96,13 @@ describe('footage comes in', () => {
     const shots = await settled(reel);
     expect(shots.map((s) => [s.medium.name, s.medium.state, s.medium.error])).toEqual([
       ['good.mp4', 'ready', null],
-      ['x.mp4', 'failed', 'no footage that can be read'],
+      ['x.mp4', 'failed', 'a text or a list, not footage'],
       ['nothing.mp4', 'failed', 'the file is empty (0 bytes)'],
       ['cut.mp4', 'failed', 'the file is cut short: its index is missing'],
       ['s.wav', 'failed', 'there is no picture in it, only sound or data'],
       ['one.mkv', 'ready', null],
     ]);
-    expect((await readdir(folder)).includes('x.mp4')).toBe(false);
+    expect((await readdir(under.folder)).includes('x.mp4')).toBe(false);
   });
 
   test('an upload for a reel that is not there is refused at once', async () => {
@@ -261,7 +168,7 @@ describe('how a shot is prepared', () => {
 
 describe('tables of colours', () => {
   const post = (text: string, file = 'a.cube') =>
-    fetch(`${server.address}/api/tables?name=${encodeURIComponent(file)}`, { method: 'POST', body: text, headers: { 'content-type': 'text/plain' } });
+    fetch(`${under.address}/api/tables?name=${encodeURIComponent(file)}`, { method: 'POST', body: text, headers: { 'content-type': 'text/plain' } });
 
   test('a table is kept by the hash of its text, once, and given back; what is none is refused with its line', async () => {
     const text = 'LUT_1D_SIZE 2\n1 1 1\n0 0 0\n';
@@ -269,7 +176,7 @@ describe('tables of colours', () => {
     expect(first.name).toBe('inverse.cube');
     expect(((await (await post(text)).json()) as { id: string }).id).toBe(first.id);
     expect((await call('GET', '/tables')).body.filter((t: { id: string }) => t.id === first.id)).toHaveLength(1);
-    expect(await (await fetch(`${server.address}/api/tables/${first.id}`)).text()).toBe(text);
+    expect(await (await fetch(`${under.address}/api/tables/${first.id}`)).text()).toBe(text);
     const bad = await post('LUT_3D_SIZE 2\n0 0 0\n1 0\n');
     expect(bad.status).toBe(400);
     expect(await bad.json()).toMatchObject({ error: { problems: [{ path: 'line 3', message: 'a point takes 3 numbers, here stand 2' }] } });
@@ -286,7 +193,7 @@ describe('tables of colours', () => {
     const end = await printEnd(body.id);
     expect(end).toMatchObject({ state: 'failed', error: expect.stringContaining('a table of colours is not here: lost') });
     expect(end.bytes).toBeNull();
-    expect((await readdir(join(folder, 'media', 'prints')).catch(() => [])).some((name) => name.includes(body.id))).toBe(false);
+    expect((await readdir(join(under.folder, 'media', 'prints')).catch(() => [])).some((name) => name.includes(body.id))).toBe(false);
   });
 
   test('a print is struck through the table its look refers to', async () => {
@@ -298,8 +205,8 @@ describe('tables of colours', () => {
     await call('PUT', `/shots/${shot.id}/look`, { look, revision: 0 });
     const { body } = await call('POST', '/prints', { shotId: shot.id, format: 'mp4' });
     expect(await printEnd(body.id)).toMatchObject({ state: 'done' });
-    const file = join(folder, 'inverse.mp4');
-    await writeFile(file, Buffer.from(await (await fetch(`${server.address}/api/prints/${body.id}/file`)).arrayBuffer()));
+    const file = join(under.folder, 'inverse.mp4');
+    await writeFile(file, Buffer.from(await (await fetch(`${under.address}/api/prints/${body.id}/file`)).arrayBuffer()));
     const raw = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-frames:v', '1', '-f', 'rawvideo', '-pix_fmt', 'gray', 'pipe:1']);
     expect(Math.abs(raw[1000]! - (0xff - 0xe0))).toBeLessThan(4);
   });
@@ -319,7 +226,7 @@ describe('references', () => {
     expect((await call('GET', `/references?reel=${await newReel()}`)).body).toEqual([]);
     expect((await call('PATCH', `/references/${found.id}`, { name: 'Newsfilm' })).body.name).toBe('Newsfilm');
     expect((await call('DELETE', `/references/${found.id}`)).status).toBe(204);
-    expect((await readdir(join(folder, 'media/media'))).includes(found.medium.id)).toBe(false);
+    expect((await readdir(join(under.folder, 'media/media'))).includes(found.medium.id)).toBe(false);
     expect((await call('GET', '/references?reel=x')).status).toBe(404);
   });
 });
@@ -336,8 +243,8 @@ describe('prints', () => {
     const { body, status } = await call('POST', '/prints', { shotId: shot.id, format, width: 320, height: 180, from: 10, to: 34 });
     expect(status).toBe(201);
     expect(await printEnd(body.id)).toMatchObject({ state: 'done', done: 24, error: null });
-    const file = join(folder, `out.${format}`);
-    await writeFile(file, Buffer.from(await (await fetch(`${server.address}/api/prints/${body.id}/file`)).arrayBuffer()));
+    const file = join(under.folder, `out.${format}`);
+    await writeFile(file, Buffer.from(await (await fetch(`${under.address}/api/prints/${body.id}/file`)).arrayBuffer()));
     const { streams } = JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-count_frames', '-show_streams', '-of', 'json', file], { encoding: 'utf8' }));
     expect(streams[0]).toMatchObject({ width: 320, height: 180, nb_read_frames: '24', r_frame_rate: '24/1' });
     expect(streams[1].codec_type).toBe('audio');
@@ -349,7 +256,7 @@ describe('prints', () => {
     expect((await call('POST', `/prints/${body.id}/stop`)).status).toBe(200);
     await pause(800);
     expect((await call('GET', `/prints/${body.id}`)).body.state).toBe('stopped');
-    expect((await readdir(join(folder, 'media/prints'))).filter((n) => n.includes(body.id))).toEqual([]);
+    expect((await readdir(join(under.folder, 'media/prints'))).filter((n) => n.includes(body.id))).toEqual([]);
     expect((await call('POST', `/prints/${body.id}/again`)).status).toBe(200);
     expect((await printEnd(body.id)).state).toBe('done');
   });
@@ -362,15 +269,14 @@ describe('prints', () => {
     const print = await printEnd(body.id);
     expect(print.state).toBe('failed');
     expect(print.error).toMatch(/ffmpeg was ended from outside/);
-    expect((await readdir(join(folder, 'media/prints'))).filter((n) => n.includes(body.id))).toEqual([]);
+    expect((await readdir(join(under.folder, 'media/prints'))).filter((n) => n.includes(body.id))).toEqual([]);
     expect((await call('GET', `/shots/${shot.id}`)).body.medium.state).toBe('ready');
   });
 
   test('a server that goes down takes its print up again', async () => {
     const { body } = await call('POST', '/prints', { shotId: shot.id, format: 'webm' });
     for (let i = 0; i < 100 && (await call('GET', `/prints/${body.id}`)).body.state !== 'striking'; i++) await pause(50);
-    await server.close();
-    server = await boot();
+    await under.restart();
     expect((await printEnd(body.id)).state).toBe('done');
   });
 
@@ -400,7 +306,7 @@ describe('the interface of the server', () => {
   });
 
   test('bodies that are no JSON or too large, and strangers, are refused', async () => {
-    const post = (body: string, headers = {}) => fetch(`${server.address}/api/looks`, { method: 'POST', headers: { 'content-type': 'application/json', ...headers }, body });
+    const post = (body: string, headers = {}) => fetch(`${under.address}/api/looks`, { method: 'POST', headers: { 'content-type': 'application/json', ...headers }, body });
     expect((await post('{nope')).status).toBe(400);
     expect((await post(JSON.stringify('x'.repeat(2_000_000)))).status).toBe(413);
     expect((await post('{}', { origin: 'http://elsewhere.example' })).status).toBe(403);
@@ -408,10 +314,8 @@ describe('the interface of the server', () => {
 
   test('a database that is away is said, with 503', async () => {
     const away = 'postgres://tinghost@127.0.0.1:9/none';
-    const { db, close } = connect(away);
-    const store = new MediaStore(join(folder, 'media'));
-    const news = new Newsroom();
-    const app = createApp({ db, store, news, jobs: new Jobs(away, { db, store, news }) }, (_q, r) => void r.end());
+    const { db, pool, close } = connect(away);
+    const app = createApp(contextOf(db, pool, new MediaStore(join(under.folder, 'media'))), (_q, r) => void r.end());
     const listening = app.listen(0, '127.0.0.1');
     await pause(50);
     const response = await fetch(`http://127.0.0.1:${(listening.address() as { port: number }).port}/api/reels`);

@@ -2,8 +2,11 @@ import { once } from 'node:events';
 import type { AddressInfo } from 'node:net';
 import { createServer } from 'node:http';
 import type { RequestHandler } from 'express';
+import type pg from 'pg';
 import type { Context } from './context';
-import { connect, migrateTo } from './db/client';
+import { Arrivals } from './footage/arrivals';
+import { sweep } from './footage/sweep';
+import { connect, migrateTo, type Database } from './db/client';
 import { seedDemo } from './demo';
 import { Newsroom } from './events';
 import { createApp } from './http/app';
@@ -20,25 +23,46 @@ export interface ServerOptions {
   /** 0 takes a free one. */
   readonly port: number;
   readonly pages: RequestHandler;
+  /** The pages are a development server's. */
+  readonly dev?: boolean;
+}
+
+/** Why the server cannot start, for the person who starts it. */
+export class StartError extends Error {}
+
+const SWEEP_MS = 3_600_000;
+
+/** What routes and jobs work with, on a database and a store. */
+export function contextOf(db: Database, pool: pg.Pool, store: MediaStore): Context {
+  const news = new Newsroom();
+  const context = { db, store, news, jobs: new Jobs(pool, { db, store, news }) };
+  return Object.assign(context, { arrivals: new Arrivals(context as unknown as Context) });
 }
 
 /** Brings the whole server up. @returns its address and what ends it */
 export async function startServer(options: ServerOptions): Promise<{ address: string; close: () => Promise<void> }> {
-  const { db, close } = connect(options.databaseUrl);
+  const { db, pool, close } = connect(options.databaseUrl);
   await migrateTo(db, options.migrations);
   const store = new MediaStore(options.mediaFolder);
   await store.prepare();
-  const news = new Newsroom();
-  const jobs = new Jobs(options.databaseUrl, { db, store, news });
+  const context = contextOf(db, pool, store);
+  const { jobs, arrivals } = context;
+  await jobs.open();
+  await sweep(context, true);
   await jobs.start();
-  const context: Context = { db, store, news, jobs };
   if (options.demo) await seedDemo(context, options.demo);
-  const server = createServer(createApp(context, options.pages));
+  const sweeping = setInterval(() => void sweep(context, false).catch(() => undefined), SWEEP_MS).unref();
+  const server = createServer(createApp(context, options.pages, options.dev));
   server.listen(options.port, '127.0.0.1');
-  await once(server, 'listening');
+  await once(server, 'listening').catch((error: NodeJS.ErrnoException) => {
+    if (error.code !== 'EADDRINUSE') throw error;
+    throw new StartError(`Port ${options.port} is taken by another program. Set PORT to a free one, or leave it unset to have one chosen.`);
+  });
   return {
     address: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
     async close() {
+      clearInterval(sweeping);
+      arrivals.stop();
       server.close();
       server.closeAllConnections();
       await jobs.stop();

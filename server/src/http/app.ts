@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import express, { type Express, type RequestHandler } from 'express';
 import type { Context } from '../context';
 import { answerErrors, HttpError } from './errors';
+import { ownPagesOnly, sealed } from './doors';
 import { eventRoutes } from './routes/events';
 import { lookRoutes } from './routes/looks';
 import { mediaRoutes } from './routes/media';
@@ -11,24 +12,16 @@ import { referenceRoutes } from './routes/references';
 import { shotRoutes } from './routes/shots';
 import { tableRoutes } from './routes/tables';
 import { uploadRoutes } from './routes/uploads';
+import { soundText } from './validate';
 
-const LOCAL = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
-
-/** The server is for this machine alone: a page elsewhere must not reach it by a name that leads here. */
-const localOnly: RequestHandler = (request, _response, next) => {
-  const { host, origin } = request.headers;
-  if (!LOCAL.test(host ?? '') || (origin && !LOCAL.test(origin.replace(/^https?:\/\//, '')))) throw new HttpError(403, 'this server answers this machine only');
-  next();
-};
-
-/** @param pages serves the built application, or a development server's middleware */
-export function createApp(context: Context, pages: RequestHandler): Express {
+/** @param pages serves the built application, or a development server's middleware (`dev`) */
+export function createApp(context: Context, pages: RequestHandler, dev = false): Express {
   const app = express();
   app.disable('x-powered-by');
-  app.use(localOnly);
-  app.use('/api/uploads', express.json({ limit: '1mb', type: 'application/json' }), uploadRoutes(context));
-  app.use('/api/tables', tableRoutes(context));
-  app.use('/api', express.json({ limit: '1mb' }));
+  app.use(sealed(dev), ownPagesOnly);
+  app.use('/api/tables', soundText, tableRoutes(context));
+  app.use('/api', express.json({ limit: '1mb' }), soundText);
+  app.use('/api/uploads', uploadRoutes(context));
   app.use('/api/reels', reelRoutes(context));
   app.use('/api/shots', shotRoutes(context));
   app.use('/api/media', mediaRoutes(context));

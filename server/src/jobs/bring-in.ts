@@ -1,20 +1,25 @@
-import { readdir, rm } from 'node:fs/promises';
+import { readdir, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { and, eq } from 'drizzle-orm';
-import { CancelledError, hashFile, InputError, intake, isZipName, probe, sequenceFromFiles, sequenceFromZip, WorkError, type Footage } from '@tin-ghost/media';
+import { CancelledError, hashFile, InputError, intake, isZipName, probe, sequenceFromFiles, sequenceFromZip, systemReason, WorkError, type Footage } from '@tin-ghost/media';
 import { media, type Medium } from '../db/schema';
+import { SPARE_BYTES, type MediaStore } from '../store/media-store';
 import type { JobTools } from './jobs';
 import { occasionally, surely } from './persist';
 
 /** What a person is told of a failure; anything unforeseen is told as such. */
 export function failureText(error: unknown): string {
+  const system = systemReason(error);
+  if (system) return system;
   if (error instanceof InputError) return error.place ? `${error.reason} (${error.place})` : error.reason;
   if (error instanceof WorkError) return error.message;
-  return `something unforeseen happened: ${error instanceof Error ? error.message : String(error)}`;
+  console.error(error);
+  return 'something unforeseen happened in the server';
 }
 
-/** Images uploaded for one sequence lie in this folder under the names they came with, numbered. */
+/** Images uploaded for one sequence lie in this folder, numbered in the order of the names they came with; those stand in this file. */
 export const LOOSE = 'loose';
+export const NAMES = 'names.json';
 
 /** Hash, probe and preview of footage that has been uploaded. The original stays as it came. */
 export async function bringIn(id: string, { db, store, news, signal }: JobTools): Promise<void> {
@@ -30,7 +35,7 @@ export async function bringIn(id: string, { db, store, news, signal }: JobTools)
   try {
     tell('working');
     const folder = store.folder(id);
-    const footage = await identify(medium, store.original(medium), folder, signal);
+    const { footage, names } = await identify(medium, store, signal);
     const hash = medium.original === LOOSE ? null : await hashFile(store.original(medium));
     progress = 0.05;
     tell('working');
@@ -43,37 +48,42 @@ export async function bringIn(id: string, { db, store, news, signal }: JobTools)
         note();
       },
       signal,
-    );
+    ).catch((error: unknown) => {
+      // An image of a sequence is told by the name it came with.
+      throw error instanceof InputError && error.picture !== undefined && names ? new InputError(medium.name, error.reason, names[error.picture]) : error;
+    });
     progress = 1;
     const relative = { ...footage, path: footage.path.slice(folder.length + 1) };
-    await surely(() =>
-      db
-        .update(media)
-        .set({ state: 'ready', progress: 1, hash, footage: relative, proxyWidth: result.proxyWidth, proxyHeight: result.proxyHeight, hasSound: result.sound })
-        .where(eq(media.id, id)),
+    await surely(
+      () =>
+        db
+          .update(media)
+          .set({ state: 'ready', progress: 1, hash, footage: relative, proxyWidth: result.proxyWidth, proxyHeight: result.proxyHeight, hasSound: result.sound })
+          .where(eq(media.id, id)),
+      signal,
     );
     tell('ready');
   } catch (error) {
     // A server that is going down takes the work up again when it comes back.
-    if (error instanceof CancelledError) return;
+    if (error instanceof CancelledError || signal.aborted) return;
     const text = failureText(error);
-    await surely(() => db.update(media).set({ state: 'failed', error: text }).where(eq(media.id, id)));
+    await surely(() => db.update(media).set({ state: 'failed', error: text }).where(eq(media.id, id)), signal);
     tell('failed', text);
   }
 }
 
-async function identify(medium: Medium, original: string, folder: string, signal: AbortSignal): Promise<Footage> {
+/** What an original holds, and of a sequence the names of its images in order. */
+async function identify(medium: Medium, store: MediaStore, signal: AbortSignal): Promise<{ footage: Footage; names?: readonly string[] }> {
+  const folder = store.folder(medium.id);
+  const original = store.original(medium);
   const frames = join(folder, 'sequence');
   await rm(frames, { recursive: true, force: true });
   if (medium.original === LOOSE) {
-    const names = await readdir(original);
-    // Each is kept as NUMBER.ENDING in the order of the names it came with.
-    return sequenceFromFiles(
-      names.map((name) => ({ name, path: join(original, name) })),
-      frames,
-      medium.name,
-    );
+    const files = (await readdir(original)).map((name) => ({ name, path: join(original, name) }));
+    const { footage } = await sequenceFromFiles(files, frames, medium.name);
+    const names = JSON.parse(await readFile(join(folder, NAMES), 'utf8').catch(() => 'null')) as string[] | null;
+    return { footage, names: names ?? undefined };
   }
-  if (isZipName(medium.original)) return sequenceFromZip(original, frames, medium.name);
-  return probe(original, medium.name, signal);
+  if (isZipName(medium.original)) return sequenceFromZip(original, frames, medium.name, (await store.free()) - SPARE_BYTES);
+  return { footage: await probe(original, medium.name, signal) };
 }

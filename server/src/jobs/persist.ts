@@ -2,7 +2,6 @@ import { setTimeout as pause } from 'node:timers/promises';
 import { isDatabaseAway } from '../db/client';
 
 const SPACING_MS = 400;
-const TRIES = 60;
 
 /** Runs a write now and then: at most one every 400 ms, none of them waited for. Progress that is not written is only late. */
 export function occasionally(write: () => Promise<unknown>): () => void {
@@ -15,14 +14,14 @@ export function occasionally(write: () => Promise<unknown>): () => void {
   };
 }
 
-/** Runs a write that must not be lost: while the database is away it is tried again, for two minutes. */
-export async function surely<T>(write: () => Promise<T>): Promise<T> {
-  for (let attempt = 0; ; attempt++) {
+/** Runs a write that must not be lost: while the database is away it is tried again. @param signal ends the trying with its reason */
+export async function surely<T>(write: () => Promise<T>, signal?: AbortSignal): Promise<T> {
+  for (;;) {
     try {
       return await write();
     } catch (error) {
-      if (!isDatabaseAway(error) || attempt >= TRIES) throw error;
-      await pause(2000);
+      if (!isDatabaseAway(error)) throw error;
+      await pause(2000, undefined, { signal });
     }
   }
 }

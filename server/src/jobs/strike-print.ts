@@ -19,11 +19,13 @@ export async function strikePrint(id: string, { db, store, news, signal }: JobTo
   const tell = (state: string, error: string | null = null): void => news.tell({ type: 'print', id, state, total, error, ...at });
   const note = occasionally(() => db.update(prints).set(at).where(eq(prints.id, id)));
   const end = async (state: 'done' | 'failed' | 'stopped', more: Partial<typeof prints.$inferInsert> = {}): Promise<void> => {
-    await surely(() =>
-      db
-        .update(prints)
-        .set({ ...at, state, finishedAt: new Date().toISOString(), ...more })
-        .where(eq(prints.id, id)),
+    await surely(
+      () =>
+        db
+          .update(prints)
+          .set({ ...at, state, finishedAt: new Date().toISOString(), ...more })
+          .where(eq(prints.id, id)),
+      signal,
     );
     tell(state, more.error ?? null);
   };
@@ -53,7 +55,7 @@ export async function strikePrint(id: string, { db, store, news, signal }: JobTo
     at = { ...at, done: total, secondsLeft: 0 };
     await end('done', { bytes: await store.size(file) });
   } catch (error) {
-    if (error instanceof CancelledError) {
+    if (error instanceof CancelledError || signal.aborted) {
       const [now] = await db
         .select({ state: prints.state })
         .from(prints)

@@ -2,6 +2,7 @@ import { mkdir, rename, rm, stat, statfs } from 'node:fs/promises';
 import { extname, join } from 'node:path';
 import { INTAKE_FILES, type Footage } from '@tin-ghost/media';
 import type { Medium, Print } from '../db/schema';
+import { oneLine } from '../http/validate';
 
 /** A name from outside as it may be shown: one line, no path, not endless. */
 export function cleanName(name: string): string {
@@ -10,13 +11,11 @@ export function cleanName(name: string): string {
       .split(/[/\\]/)
       .filter((part) => part !== '..' && part !== '.')
       .at(-1) ?? '';
-  return (
-    last
-      .replace(/[\s\u0000-\u001f\u007f]+/g, ' ')
-      .trim()
-      .slice(0, 160) || 'Untitled'
-  );
+  return oneLine(last, 160) || 'Untitled';
 }
+
+/** Room that an upload or an unpacked archive must leave on the disk, for previews and for the database. */
+export const SPARE_BYTES = 200_000_000;
 
 /** Folders of originals, previews and prints. Names in it are the server's own; nothing from outside becomes a path. */
 export class MediaStore {
@@ -30,8 +29,16 @@ export class MediaStore {
     return join(this.root, 'uploads');
   }
 
+  get media(): string {
+    return join(this.root, 'media');
+  }
+
+  get prints(): string {
+    return join(this.root, 'prints');
+  }
+
   folder(mediaId: string): string {
-    return join(this.root, 'media', mediaId);
+    return join(this.media, mediaId);
   }
 
   /** Name an original is kept under: the ending tells its kind to a person, nothing more. */
@@ -55,13 +62,16 @@ export class MediaStore {
   }
 
   print(print: Pick<Print, 'id' | 'settings'>): string {
-    return join(this.root, 'prints', `${print.id}.${print.settings.format}`);
+    return join(this.prints, `${print.id}.${print.settings.format}`);
   }
 
-  /** Moves a finished upload in. */
+  /** Moves a finished upload in; one that was moved before is there already. */
   async adopt(upload: string, mediaId: string, original: string): Promise<void> {
     await mkdir(this.folder(mediaId), { recursive: true });
-    await rename(upload, join(this.folder(mediaId), original));
+    await rename(upload, join(this.folder(mediaId), original)).catch(async (error: NodeJS.ErrnoException) => {
+      if (error.code !== 'ENOENT') throw error;
+      await stat(join(this.folder(mediaId), original));
+    });
     await rm(`${upload}.json`, { force: true });
   }
 

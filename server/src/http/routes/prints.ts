@@ -6,8 +6,9 @@ import { preparedFrames, preparedSize } from '@tin-ghost/core';
 import { printSize } from '@tin-ghost/media';
 import type { Context } from '../../context';
 import { media, prints, shots, type Print, type PrintSettings } from '../../db/schema';
+import { discardUnused } from '../../footage/discard';
 import { HttpError, notFound } from '../errors';
-import { checked, idOf } from '../validate';
+import { checked, count, idOf } from '../validate';
 
 interface PrintOrder {
   shotId: string;
@@ -25,15 +26,16 @@ const ORDER = Joi.object<PrintOrder>({
   format: Joi.string().valid('mp4', 'webm').required(),
   width: side,
   height: side,
-  from: Joi.number().integer().min(0),
-  to: Joi.number().integer().min(1),
+  from: count(),
+  to: count(1),
   sound: Joi.boolean(),
 }).and('width', 'height');
 
 /** A file name for a download: what was shown, without what a file system may refuse. */
 const fileName = (print: Print): string => `${print.name.replace(/[^\p{L}\p{N} ._-]+/gu, '_').slice(0, 100)}.${print.settings.format}`;
 
-export function printRoutes({ db, store, jobs, news }: Context): Router {
+export function printRoutes(context: Context): Router {
+  const { db, store, jobs, news } = context;
   const router = Router();
 
   const find = async (id: unknown): Promise<Print> => {
@@ -95,7 +97,7 @@ export function printRoutes({ db, store, jobs, news }: Context): Router {
       .where(and(eq(prints.id, print.id), inArray(prints.state, ['waiting', 'striking'])))
       .returning();
     if (!stopped) throw new HttpError(409, 'the print is no longer being struck');
-    jobs.cancel(print.id);
+    void jobs.cancel(print.id);
     news.tell({ type: 'print', id: print.id, state: 'stopped', done: print.done, total: print.total, perSecond: 0, secondsLeft: 0, error: null });
     response.json(stopped);
   });
@@ -114,9 +116,10 @@ export function printRoutes({ db, store, jobs, news }: Context): Router {
 
   router.delete('/:id', async (request, response) => {
     const print = await find(request.params.id);
-    jobs.cancel(print.id);
     await db.delete(prints).where(eq(prints.id, print.id));
+    await jobs.cancel(print.id);
     await rm(store.print(print), { force: true });
+    await discardUnused(context, [print.mediaId]);
     response.status(204).end();
   });
 

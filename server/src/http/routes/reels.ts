@@ -1,15 +1,17 @@
 import { Router } from 'express';
 import Joi from 'joi';
-import { asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import { asc, desc, eq, sql } from 'drizzle-orm';
 import type { Context } from '../../context';
-import { media, prints, reels, references, shots } from '../../db/schema';
+import { media, reels, references, shots } from '../../db/schema';
+import { discardUnused } from '../../footage/discard';
 import { HttpError, notFound } from '../errors';
-import { checked, idOf } from '../validate';
+import { checked, idOf, nameText } from '../validate';
 import { mediumView } from './media';
 
-const name = Joi.string().trim().min(1).max(160).required();
+const name = nameText().required();
 
-export function reelRoutes({ db, store, news }: Context): Router {
+export function reelRoutes(context: Context): Router {
+  const { db, news } = context;
   const router = Router();
 
   router.get('/', async (_request, response) => {
@@ -58,26 +60,19 @@ export function reelRoutes({ db, store, news }: Context): Router {
     const gone = await db.delete(reels).where(eq(reels.id, id)).returning();
     if (gone.length === 0) throw notFound('reel');
     // Footage that a print was struck from stays with the print.
-    const ids = held.map((row) => row.mediaId);
-    if (ids.length) {
-      const [stillUsed, referred, printed] = await Promise.all([
-        db.select({ id: shots.mediaId }).from(shots).where(inArray(shots.mediaId, ids)),
-        db.select({ id: references.mediaId }).from(references).where(inArray(references.mediaId, ids)),
-        db.select({ id: prints.mediaId }).from(prints).where(inArray(prints.mediaId, ids)),
-      ]);
-      const kept = new Set([...stillUsed, ...referred, ...printed].map((row) => row.id));
-      for (const mediaId of ids.filter((m) => !kept.has(m))) {
-        await db.delete(media).where(eq(media.id, mediaId));
-        await store.forget(mediaId);
-      }
-    }
+    await discardUnused(
+      context,
+      held.map((row) => row.mediaId),
+    );
     news.tell({ type: 'reels' });
     response.status(204).end();
   });
 
   router.put('/:id/order', async (request, response) => {
     const id = idOf(request.params.id, 'reel');
-    const body = checked(Joi.object<{ shots: string[] }>({ shots: Joi.array().items(Joi.string().uuid()).required() }), request.body);
+    const body = checked(Joi.object<{ shots: string[] }>({ shots: Joi.array().items(Joi.string().uuid()).unique().required() }), request.body);
+    const [reel] = await db.select({ id: reels.id }).from(reels).where(eq(reels.id, id));
+    if (!reel) throw notFound('reel');
     const held = await db.select({ id: shots.id }).from(shots).where(eq(shots.reelId, id));
     if (held.length !== body.shots.length || held.some((s) => !body.shots.includes(s.id)))
       throw new HttpError(400, 'shots must name every shot of the reel once', [{ path: 'shots', message: 'must name every shot of the reel once' }]);

@@ -2,13 +2,15 @@ import { Router } from 'express';
 import Joi from 'joi';
 import { asc, eq, isNull, or } from 'drizzle-orm';
 import type { Context } from '../../context';
-import { media, references, shots } from '../../db/schema';
+import { media, references } from '../../db/schema';
+import { discardUnused } from '../../footage/discard';
 import { HttpError, notFound } from '../errors';
-import { checked, idOf } from '../validate';
+import { checked, idOf, nameText } from '../validate';
 import { mediumView } from './media';
 
 /** Stills and clips of the real thing, to hold a shot against. Those of no reel ship and are offered everywhere. */
-export function referenceRoutes({ db, store, news }: Context): Router {
+export function referenceRoutes(context: Context): Router {
+  const { db, news } = context;
   const router = Router();
 
   // Those of one reel and those that ship; without a reel, all there are.
@@ -24,7 +26,7 @@ export function referenceRoutes({ db, store, news }: Context): Router {
   });
 
   router.patch('/:id', async (request, response) => {
-    const body = checked(Joi.object<{ name: string }>({ name: Joi.string().trim().min(1).max(160).required() }), request.body);
+    const body = checked(Joi.object<{ name: string }>({ name: nameText().required() }), request.body);
     const [row] = await db
       .update(references)
       .set({ name: body.name })
@@ -40,11 +42,7 @@ export function referenceRoutes({ db, store, news }: Context): Router {
     if (!row) throw notFound('reference');
     if (row.reelId === null) throw new HttpError(409, 'a reference that ships stays');
     await db.delete(references).where(eq(references.id, id));
-    const [shot] = await db.select({ id: shots.id }).from(shots).where(eq(shots.mediaId, row.mediaId));
-    if (!shot) {
-      await db.delete(media).where(eq(media.id, row.mediaId));
-      await store.forget(row.mediaId);
-    }
+    await discardUnused(context, [row.mediaId]);
     news.tell({ type: 'reels' });
     response.status(204).end();
   });

@@ -1,14 +1,16 @@
 import { Router } from 'express';
 import Joi from 'joi';
 import { and, eq, sql } from 'drizzle-orm';
-import { checkLook, checkPreparation } from '@tin-ghost/core';
+import { checkLook, checkPreparation, checkTrim } from '@tin-ghost/core';
 import type { Context } from '../../context';
 import { media, reels, shots } from '../../db/schema';
+import { discardUnused } from '../../footage/discard';
 import { HttpError, notFound } from '../errors';
-import { checked, idOf } from '../validate';
+import { checked, count, idOf, nameText } from '../validate';
 import { mediumView } from './media';
 
-export function shotRoutes({ db, news }: Context): Router {
+export function shotRoutes(context: Context): Router {
+  const { db, news } = context;
   const router = Router();
 
   const view = async (id: string) => {
@@ -23,7 +25,7 @@ export function shotRoutes({ db, news }: Context): Router {
 
   router.patch('/:id', async (request, response) => {
     const id = idOf(request.params.id, 'shot');
-    const body = checked(Joi.object<{ name: string }>({ name: Joi.string().trim().min(1).max(160).required() }), request.body);
+    const body = checked(Joi.object<{ name: string }>({ name: nameText().required() }), request.body);
     await db
       .update(shots)
       .set({ name: body.name, touchedAt: sql`now()` })
@@ -37,14 +39,18 @@ export function shotRoutes({ db, news }: Context): Router {
     const rule = Joi.object<{ look: unknown; preparation?: unknown; revision: number }>({
       look: Joi.any().required(),
       preparation: Joi.any(),
-      revision: Joi.number().integer().min(0).required(),
+      revision: count().required(),
     });
     const body = checked(rule, request.body);
     const look = checkLook(body.look);
     const preparation = body.preparation === undefined ? undefined : checkPreparation(body.preparation);
+    if (preparation?.trim) {
+      const { medium } = await view(id);
+      if (medium.footage) checkTrim(preparation, medium.footage.frames);
+    }
     const [kept] = await db
       .update(shots)
-      .set({ look, ...(preparation ? { preparation } : {}), revision: body.revision + 1, touchedAt: sql`now()` })
+      .set({ look, ...(preparation ? { preparation } : {}), revision: sql`${shots.revision} + 1`, touchedAt: sql`now()` })
       .where(and(eq(shots.id, id), eq(shots.revision, body.revision)))
       .returning({ revision: shots.revision, touchedAt: shots.touchedAt, reelId: shots.reelId });
     if (!kept) {
@@ -64,6 +70,7 @@ export function shotRoutes({ db, news }: Context): Router {
       .where(eq(shots.id, idOf(request.params.id, 'shot')))
       .returning();
     if (gone.length === 0) throw notFound('shot');
+    await discardUnused(context, [gone[0]!.mediaId]);
     news.tell({ type: 'reels' });
     response.status(204).end();
   });

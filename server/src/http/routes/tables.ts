@@ -20,6 +20,7 @@ export function tableRoutes({ db }: Context): Router {
 
   router.post('/', express.text({ limit: LARGEST, type: '*/*' }), async (request, response) => {
     const body = typeof request.body === 'string' ? request.body : '';
+    if (body.includes('\0')) throw new HttpError(400, 'what was sent is no text');
     const name = cleanName(typeof request.query.name === 'string' ? request.query.name : 'Table.cube');
     try {
       parseCube(body);
@@ -33,6 +34,7 @@ export function tableRoutes({ db }: Context): Router {
   });
 
   router.get('/:id', async (request, response) => {
+    if (!/^[0-9a-f]{64}$/.test(request.params.id)) throw notFound('table');
     const [row] = await db.select().from(tables).where(eq(tables.id, request.params.id));
     if (!row) throw notFound('table');
     response.setHeader('cache-control', 'public, max-age=31536000, immutable');

@@ -1,113 +1,46 @@
-import { randomUUID } from 'node:crypto';
-import { copyFile, mkdir, rename, rm } from 'node:fs/promises';
-import { extname, join } from 'node:path';
 import { Router } from 'express';
 import Joi from 'joi';
-import { FileStore } from '@tus/file-store';
 import { Server, type Upload } from '@tus/server';
-import { eq, sql } from 'drizzle-orm';
-import { EMPTY_LOOK, type Look } from '@tin-ghost/core';
+import { eq } from 'drizzle-orm';
 import type { Context } from '../../context';
-import { media, reels, references, shots } from '../../db/schema';
-import { LOOSE } from '../../jobs/bring-in';
-import { cleanName } from '../../store/media-store';
-import { HttpError, notFound } from '../errors';
-import { checked, idOf } from '../validate';
-
-/** A new shot's look: one life, nothing in it yet. */
-export const FRESH_LOOK: Look = { ...EMPTY_LOOK, name: 'New look', lives: [{ carrier: 'super8', traits: [] }] };
-
-/** Room that an upload must leave on the disk, for its preview and for the database. */
-const SPARE_BYTES = 200_000_000;
-
-/** Puts footage on the end of a reel and starts bringing it in. */
-export async function addShot(
-  { db, jobs, news }: Context,
-  reelId: string,
-  medium: { id: string; name: string; bytes: number; original: string },
-  look: Look = FRESH_LOOK,
-  shotName?: string,
-): Promise<string> {
-  const shotId = await db.transaction(async (tx) => {
-    const [reel] = await tx
-      .update(reels)
-      .set({ touchedAt: sql`now()` })
-      .where(eq(reels.id, reelId))
-      .returning();
-    if (!reel) throw notFound('reel');
-    await tx.insert(media).values(medium);
-    const position = sql<number>`(select coalesce(max(position) + 1, 0) from shots where reel_id = ${reelId})`;
-    const name = shotName ?? withoutEnding(medium.name);
-    const [shot] = await tx.insert(shots).values({ reelId, mediaId: medium.id, position, name, look }).returning();
-    return shot!.id;
-  });
-  await jobs.bringIn(medium.id);
-  news.tell({ type: 'reels' });
-  return shotId;
-}
-
-/** Brings in footage to hold shots against: of a reel, or of all where `reelId` is null. */
-export async function addReference(
-  { db, jobs, news }: Context,
-  reelId: string | null,
-  medium: { id: string; name: string; bytes: number; original: string },
-  name: string,
-): Promise<string> {
-  const id = await db.transaction(async (tx) => {
-    await tx.insert(media).values(medium);
-    const [row] = await tx.insert(references).values({ reelId, mediaId: medium.id, name }).returning();
-    return row!.id;
-  });
-  await jobs.bringIn(medium.id);
-  news.tell({ type: 'reels' });
-  return id;
-}
-
-const withoutEnding = (name: string): string => name.replace(/\.[^.]{1,5}$/, '') || name;
+import { reels } from '../../db/schema';
+import { SPARE_BYTES } from '../../store/media-store';
+import { asHttp, HttpError, notFound } from '../errors';
+import { checked, idOf, nameText } from '../validate';
 
 /**
  * Resumable uploads by the tus protocol. An upload that names a `reel` becomes a shot of it (or, as `reference`, something to hold its
  * shots against) as soon as its last byte is there, whether or not the page is still open; images of one sequence are uploaded without, and then named together.
  */
-export function uploadRoutes(context: Context): Router {
-  const { db, store } = context;
-  const datastore = new FileStore({ directory: store.uploads });
+export function uploadRoutes({ db, store, arrivals }: Context): Router {
+  const reelThere = async (id: string): Promise<void> => {
+    const [found] = await db.select({ id: reels.id }).from(reels).where(eq(reels.id, id));
+    if (!found) throw notFound('reel');
+  };
   const tus = new Server({
     path: '/api/uploads',
     relativeLocation: true,
-    datastore,
+    datastore: arrivals.uploads,
+    // Whoever may call this server has been told apart before.
+    allowedOrigins: () => false,
     async onUploadCreate(_request, upload) {
       const free = await store.free();
       if ((upload.size ?? 0) + SPARE_BYTES > free)
-        throw refusal(507, `the disk has ${Math.floor(free / 1e6)} MB free; this file needs ${Math.ceil((upload.size ?? 0) / 1e6)} MB and some room beside it`);
+        throw new HttpError(507, `the disk has ${Math.floor(free / 1e6)} MB free; this file needs ${Math.ceil((upload.size ?? 0) / 1e6)} MB and some room beside it`);
       const reel = upload.metadata?.reel;
-      if (reel) {
-        const [found] = await db
-          .select({ id: reels.id })
-          .from(reels)
-          .where(eq(reels.id, idOf(reel, 'reel')));
-        if (!found) throw refusal(404, 'there is no such reel');
-      }
+      if (reel) await reelThere(idOf(reel, 'reel'));
       return {};
     },
     async onUploadFinish(_request, upload) {
-      const reel = upload.metadata?.reel;
-      if (!reel) return {};
-      const id = randomUUID();
-      const name = cleanName(upload.metadata?.filename ?? '');
-      const original = store.originalName(name);
-      await store.adopt(join(store.uploads, upload.id), id, original);
-      const medium = { id, name, bytes: upload.size ?? 0, original };
-      const headers: Record<string, string> =
-        upload.metadata?.as === 'reference'
-          ? { 'x-reference': await addReference(context, reel, medium, withoutEnding(name)) }
-          : { 'x-shot': await addShot(context, reel, medium) };
-      return { headers };
+      if (!upload.metadata?.reel) return {};
+      const { as, id } = await arrivals.takeUpload(upload.id);
+      return { headers: { [`x-${as}`]: id } };
     },
     onResponseError: (_request, error) => {
-      const status = 'status_code' in error ? error.status_code : (error as NodeJS.ErrnoException).code === 'ENOSPC' ? 507 : 500;
-      const message = 'body' in error ? error.body.trim() : status === 507 ? 'the disk is full' : 'the upload failed in the server';
-      return { status_code: status, body: JSON.stringify({ error: { message, problems: [] } }) };
+      // What the protocol itself refuses comes with a status and a body.
+      const http = 'status_code' in error ? new HttpError(error.status_code, error.body.trim()) : asHttp(error);
+      if (http.status === 500) console.error(error);
+      return { status_code: http.status, body: JSON.stringify({ error: { message: http.message, problems: [] } }) };
     },
   });
 
@@ -118,7 +51,7 @@ export function uploadRoutes(context: Context): Router {
     const body = checked(
       Joi.object<{ reel: string; name: string; uploads: string[] }>({
         reel: Joi.string().uuid().required(),
-        name: Joi.string().min(1).max(400).required(),
+        name: nameText(400).required(),
         uploads: Joi.array()
           .items(Joi.string().pattern(/^[0-9a-f]{32}$/))
           .min(2)
@@ -128,26 +61,14 @@ export function uploadRoutes(context: Context): Router {
       }),
       request.body,
     );
+    await reelThere(body.reel);
     const found: Upload[] = [];
     for (const [i, upload] of body.uploads.entries()) {
-      const known = await datastore.getUpload(upload).catch(() => null);
+      const known = await arrivals.uploads.getUpload(upload).catch(() => null);
       if (!known || known.offset !== known.size) throw new HttpError(400, `uploads[${i}] is not there whole`, [{ path: `uploads[${i}]`, message: 'is not there whole' }]);
       found.push(known);
     }
-    const order = new Intl.Collator('en', { numeric: true });
-    found.sort((a, b) => order.compare(a.metadata?.filename ?? '', b.metadata?.filename ?? ''));
-    const id = randomUUID();
-    const loose = join(store.folder(id), LOOSE);
-    await mkdir(loose, { recursive: true });
-    for (const [i, upload] of found.entries()) {
-      const ending = extname(store.originalName(cleanName(upload.metadata?.filename ?? '')));
-      const from = join(store.uploads, upload.id);
-      const to = join(loose, `${String(i).padStart(6, '0')}${ending}`);
-      await rename(from, to).catch(() => copyFile(from, to));
-      await rm(`${from}.json`, { force: true });
-    }
-    const bytes = found.reduce((sum, upload) => sum + (upload.size ?? 0), 0);
-    const shot = await addShot(context, body.reel, { id, name: cleanName(body.name), bytes, original: LOOSE });
+    const shot = await arrivals.takeSequence(body.reel, body.name, found);
     response.status(201).json({ shot });
   });
 
@@ -158,5 +79,3 @@ export function uploadRoutes(context: Context): Router {
   });
   return router;
 }
-
-const refusal = (status_code: number, body: string): { status_code: number; body: string } => ({ status_code, body });

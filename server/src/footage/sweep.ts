@@ -1,0 +1,40 @@
+import { readdir, rm, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import { removeLeft } from '@tin-ghost/media';
+import type { Context } from '../context';
+import { media, prints } from '../db/schema';
+import { discardUnused } from './discard';
+
+const DAY_MS = 86_400_000;
+/** An upload that was cut off can be gone on with for this long. */
+const UPLOAD_DAYS = 7;
+/** While others may be at work, what is younger than this may be in the making. */
+const YOUNG_MS = 3_600_000;
+
+/**
+ * Brings rows and files together again: takes in uploads that are whole, and removes what nobody refers to and what was half made.
+ * @param alone true where nobody else is at work on the store, as when the server starts
+ */
+export async function sweep(context: Context, alone: boolean): Promise<void> {
+  const { db, store, arrivals } = context;
+  await arrivals.takeLeft();
+  await arrivals.removeOld(UPLOAD_DAYS * DAY_MS);
+  await discardUnused(context);
+  const old = async (path: string): Promise<boolean> =>
+    alone ||
+    (await stat(path).then(
+      ({ mtimeMs }) => Date.now() - mtimeMs > YOUNG_MS,
+      () => false,
+    ));
+  const removeStrangers = async (folder: string, known: ReadonlySet<string>): Promise<void> => {
+    for (const name of await readdir(folder))
+      if (!name.startsWith('.') && !known.has(name) && (await old(join(folder, name)))) await rm(join(folder, name), { recursive: true, force: true });
+  };
+  const folders = await readdir(store.media);
+  const rows = new Set((await db.select({ id: media.id }).from(media)).map((row) => row.id));
+  await removeStrangers(store.media, rows);
+  for (const id of folders.filter((name) => rows.has(name))) await removeLeft(store.folder(id));
+  await removeLeft(store.prints);
+  const struck = await db.select({ id: prints.id, settings: prints.settings }).from(prints);
+  await removeStrangers(store.prints, new Set(struck.map((print) => `${print.id}.${print.settings.format}`)));
+}

@@ -1,0 +1,159 @@
+/** A server on a database and a folder of its own, and what tests ask of it. */
+import { execFileSync } from 'node:child_process';
+import { mkdtemp, readFile, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
+import { fileURLToPath } from 'node:url';
+import pg from 'pg';
+import { startServer } from './server';
+
+const MIGRATIONS = fileURLToPath(new URL('../migrations', import.meta.url));
+
+export interface Answer {
+  status: number;
+  // eslint-disable-next-line @typescript-eslint/no-explicit-any -- answers of many shapes are looked into
+  body: any;
+}
+
+export const ffmpeg = (...args: string[]): void => void execFileSync('ffmpeg', ['-v', 'error', '-y', ...args]);
+
+/** Headers of the upload protocol. */
+export const TUS = { 'tus-resumable': '1.0.0' };
+const metadataText = (metadata: Record<string, string>): string =>
+  Object.entries(metadata)
+    .map(([k, v]) => `${k} ${Buffer.from(v).toString('base64')}`)
+    .join(',');
+
+export class TestServer {
+  folder = '';
+  databaseUrl = '';
+  private running: Awaited<ReturnType<typeof startServer>> | undefined;
+
+  /** @param database a name of its own for each file of tests */
+  constructor(private readonly database: string) {}
+
+  async up(): Promise<void> {
+    this.folder = await mkdtemp(join(tmpdir(), 'tin-ghost-server-'));
+    await this.withAdmin(`create database ${this.database}`);
+    this.databaseUrl = process.env.TEST_DATABASE_URL!.replace(/[^/]*$/, this.database);
+    await this.boot();
+  }
+
+  async down(): Promise<void> {
+    await this.stop();
+    await this.withAdmin(`drop database ${this.database} with (force)`);
+    await rm(this.folder, { recursive: true, force: true });
+  }
+
+  async boot(): Promise<void> {
+    this.running = await startServer({ databaseUrl: this.databaseUrl, mediaFolder: this.media, migrations: MIGRATIONS, port: 0, pages: (_q, r) => void r.status(404).end() });
+  }
+
+  async stop(): Promise<void> {
+    await this.running?.close();
+    this.running = undefined;
+  }
+
+  async restart(): Promise<void> {
+    await this.stop();
+    await this.boot();
+  }
+
+  get address(): string {
+    return this.running!.address;
+  }
+
+  /** Folder of the server's store. */
+  get media(): string {
+    return join(this.folder, 'media');
+  }
+
+  async withAdmin(sql: string): Promise<void> {
+    const client = new pg.Client({ connectionString: process.env.TEST_DATABASE_URL! });
+    await client.connect();
+    await client.query(sql);
+    await client.end();
+  }
+
+  /** Rows that SQL on the server's own database gives. */
+  async rows(sql: string): Promise<Record<string, unknown>[]> {
+    const client = new pg.Client({ connectionString: this.databaseUrl });
+    await client.connect();
+    const { rows } = await client.query<Record<string, unknown>>(sql);
+    await client.end();
+    return rows;
+  }
+
+  async call(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer> {
+    const response = await fetch(`${this.address}/api${path}`, {
+      method,
+      headers: { ...(body === undefined ? {} : { 'content-type': 'application/json' }), ...headers },
+      body: body === undefined ? undefined : typeof body === 'string' ? body : JSON.stringify(body),
+    });
+    const text = await response.text();
+    return { status: response.status, body: text ? JSON.parse(text) : undefined };
+  }
+
+  async newReel(): Promise<string> {
+    return (await this.call('POST', '/reels', { name: 'Reel' })).body.id;
+  }
+
+  /** Begins an upload. @returns its address */
+  async beginUpload(bytes: number, metadata: Record<string, string>): Promise<URL> {
+    const made = await fetch(`${this.address}/api/uploads`, { method: 'POST', headers: { ...TUS, 'upload-length': String(bytes), 'upload-metadata': metadataText(metadata) } });
+    if (made.status !== 201) throw new Error(`${made.status} ${await made.text()}`);
+    return new URL(made.headers.get('location')!, this.address);
+  }
+
+  /** Sends bytes of an upload from a place on. */
+  sendPart(place: URL, bytes: Buffer, from: number): Promise<Response> {
+    return fetch(place, { method: 'PATCH', headers: { ...TUS, 'upload-offset': String(from), 'content-type': 'application/offset+octet-stream' }, body: new Uint8Array(bytes) });
+  }
+
+  /** Sends bytes in two parts. @returns the upload's id */
+  async send(bytes: Buffer, metadata: Record<string, string>): Promise<string> {
+    const place = await this.beginUpload(bytes.length, metadata);
+    const half = Math.floor(bytes.length / 2);
+    for (const [from, to] of [
+      [0, half],
+      [half, bytes.length],
+    ] as const) {
+      // Nothing to send: an empty upload is finished as soon as it is made.
+      if (from === to) continue;
+      const part = await this.sendPart(place, bytes.subarray(from, to), from);
+      if (part.status !== 204) throw new Error(`${part.status} ${await part.text()}`);
+    }
+    return place.pathname.split('/').at(-1)!;
+  }
+
+  /** The shots of a reel, once all their footage is ready or has failed. */
+  async settled(reel: string): Promise<Answer['body'][]> {
+    for (let i = 0; i < 300; i++) {
+      const { body } = await this.call('GET', `/reels/${reel}`);
+      if (body.shots.length && body.shots.every((s: { medium: { state: string } }) => ['ready', 'failed'].includes(s.medium.state))) return body.shots;
+      await pause(200);
+    }
+    throw new Error('the footage did not come in');
+  }
+
+  async printEnd(id: string): Promise<Answer['body']> {
+    for (let i = 0; i < 300; i++) {
+      const { body } = await this.call('GET', `/prints/${id}`);
+      if (!['waiting', 'striking'].includes(body.state)) return body;
+      await pause(200);
+    }
+    throw new Error('the print did not end');
+  }
+
+  /** A file that ffmpeg makes in the test's folder. */
+  async clip(args: string[], file = 'clip.mp4'): Promise<Buffer> {
+    const path = join(this.folder, file);
+    ffmpeg(...args, path);
+    return readFile(path);
+  }
+
+  aClip(): Promise<Buffer> {
+    return this.clip(['-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=25:d=1', '-f', 'lavfi', '-i', 'sine=d=1']);
+  }
+}
