@@ -3,7 +3,9 @@ import { BrowserRouter, Link, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
 import { followNews } from './api/news';
 import { Bench } from './bench/bench';
+import { FileDrop } from './parts/file-drop';
 import { TopBar, useLights } from './parts/top-bar';
+import { useTitle } from './parts/use-title';
 import { Prints } from './prints/prints';
 import { Shelf } from './shelf/shelf';
 import { Stockroom } from './stockroom/stockroom';
@@ -23,12 +25,14 @@ export function App() {
         <Route path="/prints" element={<Prints />} />
         <Route path="*" element={<Nowhere />} />
       </Routes>
+      <FileDrop />
       <Toaster position="bottom-center" toastOptions={{ className: '!rounded-sm !border-rule !bg-panel !text-ink !font-sans' }} />
     </BrowserRouter>
   );
 }
 
 function Nowhere() {
+  useTitle('Nothing here');
   return (
     <div className="flex h-full flex-col">
       <TopBar />

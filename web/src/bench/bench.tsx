@@ -4,7 +4,8 @@ import { format } from 'date-fns';
 import { useReel, useReferences, type Reel, type Shot } from '../api/client';
 import { Button } from '../parts/button';
 import { TopBar } from '../parts/top-bar';
-import { useFiles } from '../parts/use-files';
+import { Sendings, useFiles } from '../parts/use-files';
+import { useTitle } from '../parts/use-title';
 import { Card } from './card';
 import { Chain } from './chain';
 import { KeysDialog } from './keys';
@@ -19,7 +20,7 @@ import { Scopes } from './scopes';
 import { ShotCard } from './shot-card';
 import { MediumState, ShotsRail } from './shots-rail';
 import { sourceOf } from './source';
-import { flushBench, openShot, redo, settleContest, undo, useBench, useHistory } from './store';
+import { leaveBench, openShot, redo, settleContest, undo, useBench, useHistory } from './store';
 import { Lanes } from './lanes';
 import { Strip, STRIP_MARGIN } from './strip';
 import { Transport } from './transport';
@@ -43,14 +44,18 @@ export function Bench() {
 }
 
 function EmptyReel({ reel }: { reel: Reel }) {
+  useTitle(reel.name);
   const files = useFiles(reel.id);
   return (
-    <div {...files.getRootProps()} className="rounded-sm border border-dashed border-faint bg-tin px-16 py-12 text-center">
+    <div className="rounded-sm border border-dashed border-faint bg-tin px-16 py-12 text-center">
       <input {...files.getInputProps()} aria-label="Footage files" />
       <p className="mb-3">Footage goes here: clips, stills, or the images of a sequence.</p>
       <Button kind="live" onClick={files.open}>
         Add footage
       </Button>
+      <div className="mt-3 text-left">
+        <Sendings />
+      </div>
     </div>
   );
 }
@@ -74,9 +79,11 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
     if (source && opened && useBench.getState().frame >= source.frames) useBench.setState({ frame: source.frames - 1 });
   }, [source, opened]);
   const files = useFiles(reel.id);
+  useTitle(shot.name, reel.name);
   const [sound, setSound] = useState(true);
   const [printing, setPrinting] = useState(false);
   const [keys, setKeys] = useState(false);
+  const [rail, setRail] = useState(false);
   const onSound = useCallback(() => setSound((s) => !s), []);
   const onHelp = useCallback(() => setKeys(true), []);
   useBenchKeys(source, { onSound, onHelp });
@@ -84,17 +91,17 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
   useEffect(() => {
     openShot(shot);
     useCompare.setState({ opened: shot.look, remembered: null, mode: 'off' });
-    window.addEventListener('pagehide', flushBench);
+    window.addEventListener('pagehide', leaveBench);
     return () => {
-      flushBench();
-      window.removeEventListener('pagehide', flushBench);
+      leaveBench();
+      window.removeEventListener('pagehide', leaveBench);
     };
     // Opened once; later versions of the shot are its own kept changes.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [shot.id]);
 
   return (
-    <div className="flex h-full flex-col" {...files.getRootProps()}>
+    <div className="flex h-full flex-col">
       <input {...files.getInputProps()} aria-label="Footage files" />
       <TopBar
         path={
@@ -106,6 +113,9 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
           </>
         }
       >
+        <Button className="min-[901px]:hidden" aria-pressed={rail} onClick={() => setRail((r) => !r)}>
+          Shots
+        </Button>
         <Keeping />
         <Steps />
         <Button aria-label="Keys" onClick={onHelp}>
@@ -117,12 +127,12 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
       </TopBar>
       <Contest />
       <div className="flex min-h-0 flex-1">
-        <ShotsRail reel={reel} shotId={shot.id} onAdd={files.open}>
+        <ShotsRail reel={reel} shotId={shot.id} onAdd={files.open} open={rail}>
           <ReferencesRail reel={reel} references={references} />
         </ShotsRail>
         {source && opened ? (
           <>
-            <main className="flex min-w-0 flex-1 flex-col">
+            <main className="flex min-w-0 flex-1 flex-col overflow-x-hidden overflow-y-auto">
               <Picture medium={medium} source={source} reference={reference} sound={sound} />
               <Transport source={source} sound={medium.hasSound ? sound : null} onSound={onSound} />
               <Chain source={source} />
@@ -130,7 +140,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
               <Lanes source={source} margin={STRIP_MARGIN} />
             </main>
             {scopes && <Scopes />}
-            <aside className="w-[296px] shrink-0 overflow-y-auto border-l border-rule" aria-label="Card">
+            <aside className="w-[312px] shrink-0 overflow-y-auto border-l border-rule" aria-label="Card">
               {reference && <MatchPanel source={source} reference={reference} />}
               {shotOpen ? <ShotCard medium={medium} source={source} /> : <Card source={source} />}
               <LooksPanel source={source} />

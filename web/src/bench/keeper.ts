@@ -1,3 +1,4 @@
+import { dequal } from 'dequal';
 import type { Look, Preparation } from '@tin-ghost/core';
 import { api, ApiError, refresh, type Shot } from '../api/client';
 
@@ -26,6 +27,15 @@ export function draftOf(shotId: string): Draft | null {
   } catch {
     return null;
   }
+}
+
+/** What the server was last known to have of each shot that this page has changed. */
+const known = new Map<string, Work & { revision: number }>();
+
+/** The newest that is known of a shot: as it was listed, or as this page has changed it since. */
+export function newest({ id, look, preparation, revision }: Pick<Shot, 'id' | 'look' | 'preparation' | 'revision'>): Work & { revision: number } {
+  const mine = known.get(id);
+  return mine && mine.revision > revision ? mine : { look, preparation, revision };
 }
 
 /** Keeps the work on one shot with the server; until the server has it, in this browser. */
@@ -80,21 +90,29 @@ export class Keeper {
     try {
       const kept = await api<{ revision: number }>(`/shots/${this.shot.id}/look`, { method: 'PUT', body: { ...work, revision: this.revision }, keepalive });
       this.revision = kept.revision;
+      known.set(this.shot.id, { ...work, revision: kept.revision });
       if (this.pending === work) {
         this.forget();
         this.tell({ state: 'kept', at: new Date() });
         void refresh(`/reels/${this.shot.reelId}`);
       } else this.later(QUIET_MS);
     } catch (error) {
-      await this.notKept(error as ApiError);
+      await this.notKept(error as ApiError, work);
     } finally {
       this.sending = false;
     }
   }
 
-  private async notKept(error: ApiError): Promise<void> {
+  private async notKept(error: ApiError, work: Work): Promise<void> {
     if (error.status === 409) {
       const now = await api<Shot>(`/shots/${this.shot.id}`).catch(() => null);
+      if (now && dequal(work, { look: now.look, preparation: now.preparation })) {
+        // It has arrived before, from a page that went away before it was told.
+        this.revision = now.revision;
+        if (this.pending === work) this.forget();
+        else this.later(QUIET_MS);
+        return this.tell({ state: 'kept', at: new Date() });
+      }
       if (now) return this.tell({ state: 'contested', revision: now.revision, work: { look: now.look, preparation: now.preparation } });
     }
     this.tell({ state: 'held', why: error.problems[0] ? `${error.problems[0].path} ${error.problems[0].message}` : error.message });

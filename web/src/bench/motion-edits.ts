@@ -60,3 +60,17 @@ export function rangeOf(setting: Moving, values: Iterable<number>, base: Value):
   const room = Math.max((high - low) * 0.25, (setting.max - setting.min) * 0.02, setting.step);
   return [Math.max(setting.min, low - room), Math.min(setting.max, high + room)];
 }
+
+/** The motions that settings had, of each kind: what is tried and left again is there when it is come back to. */
+export class TriedMotions {
+  private readonly kept = new Map<string, Motion>();
+
+  /** @param setting names the setting among all of all shots */
+  leave(setting: string, motion: Motion | undefined): void {
+    if (motion) this.kept.set(`${setting} ${motion.motion}`, motion);
+  }
+
+  comeBack(setting: string, kind: Motion['motion']): Motion | undefined {
+    return this.kept.get(`${setting} ${kind}`);
+  }
+}

@@ -5,9 +5,9 @@ import { followable, traitById, type Key, type Motion, type NumberSetting, type 
 import { Button } from '../parts/button';
 import { plainNumber } from '../parts/plain-number';
 import type { Source } from '../render/protocol';
-import { changeMotion, type UseAt } from './look-edits';
+import { changeMotion, traitUseAt, type UseAt } from './look-edits';
 import { MotionCurve } from './motion-curve';
-import { begun, changedKey, mostAmount, withKey, withoutKey, type KeyValue, type Moving } from './motion-edits';
+import { begun, changedKey, mostAmount, TriedMotions, withKey, withoutKey, type KeyValue, type Moving } from './motion-edits';
 import { MOTION_NAMES, MotionLine } from './motion-sign';
 import { ChoiceField, ColourRow, NumberRow } from './setting-row';
 import { changeLook, useBench } from './store';
@@ -16,6 +16,7 @@ import { useTrace } from './use-trace';
 const KINDS = ['steady', 'wander', 'jump', 'keys', 'follow'] as const;
 const MOST_SPEEDS = 3;
 const NO_KEYS: readonly Key[] = [];
+const tried = new TriedMotions();
 const EASES = { smooth: 'smoothly', line: 'evenly', hold: 'at once' } as const;
 
 const FINE = { step: 0.01 } as const;
@@ -47,7 +48,11 @@ export function MotionPanel({ at, settingKey, setting, value, motion, source }: 
   const keys = motion?.motion === 'keys' ? motion.keys : NO_KEYS;
   const choose = (next: (typeof KINDS)[number]): void => {
     setChosen(null);
-    if (next !== kind) set(next === 'steady' ? undefined : begun(next, setting, value, seconds, targets[0]?.name));
+    if (next === kind) return;
+    const { shotId, look: now } = useBench.getState();
+    const name = `${shotId} ${at.life} ${at.index} ${traitUseAt(now, at)?.trait} ${settingKey}`;
+    tried.leave(name, motion);
+    set(next === 'steady' ? undefined : (tried.comeBack(name, next) ?? begun(next, setting, value, seconds, targets[0]?.name)));
   };
   const setKeys = (next: Key[] | undefined): void => {
     if (motion?.motion === 'keys') set(next && { ...motion, keys: next });

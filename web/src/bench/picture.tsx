@@ -48,6 +48,7 @@ export function Picture({ medium, source, reference, sound }: Props) {
   const other = useOther(source, look, selected, reference);
   const range = useMemo(() => loop ?? { from: 0, to: source.frames }, [loop, source.frames]);
   const full = zoom === 'full' && !framing;
+  const original = preparedSize(medium.footage!, source.preparation);
   const { worn, error, current } = usePicture(playing ? null : source, frame, shown, source, { original: full, editing: selected, scope: scopes });
   const second = usePicture(playing || !other ? null : other.source, other ? frame % other.source.frames : 0, other?.look ?? EMPTY_LOOK, other?.source ?? source);
   useEffect(() => {
@@ -79,7 +80,8 @@ export function Picture({ medium, source, reference, sound }: Props) {
     // The player lives as long as the shot is prepared in one way; look, range and company are handed to it below.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [source]);
-  useEffect(() => player.current?.change(shown, range, other, scopes), [shown, range, other, scopes]);
+  const widest = full ? original.width : undefined;
+  useEffect(() => player.current?.change(shown, range, other, scopes, widest), [shown, range, other, scopes, widest]);
   useEffect(() => {
     if (!playing) return;
     player.current?.start(useBench.getState().frame);
@@ -98,9 +100,8 @@ export function Picture({ medium, source, reference, sound }: Props) {
   }, [playing, sound, source, speed]);
 
   const stage = useRef<HTMLDivElement>(null);
-  const original = preparedSize(medium.footage!, source.preparation);
   const pan = usePan(full);
-  const size = full && !playing ? original : source;
+  const size = full ? original : source;
   const side = mode === 'side' && other !== null && !full;
   const fitted = useFit(stage, size.width / size.height, side ? 2 : 1);
   const otherFit = useFit(stage, other ? other.source.width / other.source.height : 1, 2);
@@ -114,7 +115,7 @@ export function Picture({ medium, source, reference, sound }: Props) {
   const hidden = mode === 'blink' && !blinked;
 
   return (
-    <div ref={stage} className="relative min-h-0 flex-1 overflow-hidden bg-surround" {...pan.handlers} style={{ cursor: full ? 'grab' : undefined }}>
+    <div ref={stage} className="relative min-h-[240px] flex-1 overflow-hidden bg-surround" {...pan.handlers} style={{ cursor: full ? 'grab' : undefined }}>
       <div className="absolute inset-0 flex items-center justify-center gap-3">
         <div
           className={full ? 'absolute top-1/2 left-1/2' : 'relative shrink-0'}
@@ -140,7 +141,9 @@ export function Picture({ medium, source, reference, sound }: Props) {
           )}
           {over && mode === 'wipe' && <WipeLine />}
           {framing && <FramingOverlay medium={medium} source={source} />}
-          {!worn && !playing && source.preparation.shape === undefined && <img src={`/api/media/${medium.id}/poster`} alt="" className="absolute inset-0 h-full w-full" />}
+          {!worn && !playing && source.preparation.shape === undefined && (
+            <img draggable={false} src={`/api/media/${medium.id}/poster`} alt="" className="absolute inset-0 h-full w-full" />
+          )}
         </div>
         {side && (
           <div className="relative shrink-0" style={otherFit} data-other="side">
@@ -150,6 +153,7 @@ export function Picture({ medium, source, reference, sound }: Props) {
         )}
       </div>
       <ViewBar stage={stage} reference={reference} percent={!full && fitted ? Math.round((fitted.width / original.width) * 100 * devicePixelRatio) : null} />
+      {!playing && !error && <Busy on={!current} what={full ? 'rendering at 1:1, from the original' : 'rendering'} />}
       {point && (
         <div className="mono absolute bottom-2 left-3 px-2 py-0.5 text-[#d5d9d8]" style={{ background: EXTRA }}>
           at this point of the chain
@@ -161,6 +165,28 @@ export function Picture({ medium, source, reference, sound }: Props) {
         </p>
       )}
       {medium.hasSound && <audio ref={audio} src={`/api/media/${medium.id}/sound`} preload="auto" />}
+    </div>
+  );
+}
+
+/** What takes longer than this is said. */
+const BUSY_MS = 350;
+
+/** Says that a picture is being made, where that takes a while. */
+function Busy({ on, what }: { on: boolean; what: string }) {
+  const [long, setLong] = useState(false);
+  useEffect(() => {
+    if (!on) return;
+    const timer = setTimeout(() => setLong(true), BUSY_MS);
+    return () => {
+      clearTimeout(timer);
+      setLong(false);
+    };
+  }, [on]);
+  if (!on || !long) return null;
+  return (
+    <div role="status" data-busy className="mono absolute right-3 bottom-2 px-2 py-0.5 text-[#d5d9d8]" style={{ background: EXTRA }}>
+      {what}…
     </div>
   );
 }

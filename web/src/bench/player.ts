@@ -53,6 +53,7 @@ export class Player {
   private readonly asked = new Set<number>();
   private bytes = 0;
   private widthIndex = 0;
+  private widest = 0;
   private running = false;
   private clock = 0;
   private at = 0;
@@ -83,9 +84,14 @@ export class Player {
     this.uses = resolveLook(look);
   }
 
-  /** Another look or range; what was rendered for the old look is dropped. */
-  change(look: Look, range: { from: number; to: number }, other: Other | null, scope: boolean): void {
-    if (look !== this.look || other !== this.other || scope !== this.scope) this.drop();
+  /**
+   * Another look or range; what was rendered for the old look is dropped.
+   * @param widest width to play at if the rate allows, where it is more than the preview's own, as when it is seen at 1:1
+   */
+  change(look: Look, range: { from: number; to: number }, other: Other | null, scope: boolean, widest = 0): void {
+    if (look !== this.look || other !== this.other || scope !== this.scope || widest !== this.widest) this.drop();
+    if (widest !== this.widest) this.widthIndex = 0;
+    this.widest = widest;
     if (look !== this.look) this.uses = resolveLook(look);
     this.share = undefined;
     this.look = look;
@@ -120,7 +126,7 @@ export class Player {
   }
 
   get width(): number {
-    return Math.min(this.source.width, WIDTHS[this.widthIndex]!);
+    return this.sizeOf(this.source).width;
   }
 
   private get size(): { width: number; height: number } {
@@ -128,7 +134,7 @@ export class Player {
   }
 
   private sizeOf(source: Source): { width: number; height: number } {
-    const width = Math.min(source.width, WIDTHS[this.widthIndex]!);
+    const width = Math.min(Math.max(source.width, this.widest), this.widths[this.widthIndex]!);
     return { width, height: Math.max(2, Math.round((source.height * width) / source.width / 2) * 2) };
   }
 
@@ -264,12 +270,20 @@ export class Player {
     if (this.took.length < JUDGED) return false;
     const typical = [...this.took].sort((a, b) => a - b)[JUDGED >> 1]!;
     const budget = ((1000 / this.source.rate) * preview().size * share) / this.wornShare;
-    return typical * (Math.min(this.source.width, WIDTHS[index]!) / this.width) ** 2 <= budget;
+    return typical * (Math.min(this.most, this.widths[index]!) / this.width) ** 2 <= budget;
   }
 
   /** Places of the smaller widths that there are for this shot. */
   private get smaller(): number[] {
-    return WIDTHS.flatMap((width, i) => (i > this.widthIndex && this.source.width > width ? [i] : []));
+    return this.widths.flatMap((width, i) => (i > this.widthIndex && this.most > width ? [i] : []));
+  }
+
+  private get most(): number {
+    return Math.max(this.source.width, this.widest);
+  }
+
+  private get widths(): readonly number[] {
+    return this.most > WIDTHS[0]! ? [this.most, ...WIDTHS] : WIDTHS;
   }
 
   /** Share of the pictures that are worn anew, the others being held; counted once a look and range. */

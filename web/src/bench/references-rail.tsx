@@ -33,7 +33,7 @@ export function ReferencesRail({ reel, references }: { reel: Reel; references: r
       <h2 className="label mb-1.5">References</h2>
       <ul className="flex flex-col gap-2">
         {references.map((reference) => (
-          <li key={reference.id} className="relative">
+          <li key={reference.id} className="relative" data-own-delete>
             <button
               type="button"
               aria-pressed={pinned === reference.id}
@@ -42,7 +42,7 @@ export function ReferencesRail({ reel, references }: { reel: Reel; references: r
               className={clsx('block w-full border bg-tin text-left', pinned === reference.id ? 'border-oxide outline-1 outline-oxide' : 'border-rule')}
             >
               {reference.medium.state === 'ready' ? (
-                <img src={`/api/media/${reference.medium.id}/poster`} alt="" className="block aspect-video w-full bg-surround object-cover" />
+                <img draggable={false} src={`/api/media/${reference.medium.id}/poster`} alt="" className="block aspect-video w-full bg-surround object-cover" />
               ) : (
                 <MediumState shot={reference} />
               )}

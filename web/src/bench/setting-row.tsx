@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { tooColourful, type ChoiceSetting, type Colour, type ColourSetting, type Curve, type NumberSetting, type Setting, type ToggleSetting, type Value } from '@tin-ghost/core';
-import { NumberField } from '../parts/number-field';
+import { hasLongSign, NumberField } from '../parts/number-field';
 import { positionOf, settle, valueAt } from '../parts/scale';
 import { Slider } from '../parts/slider';
 import type { ScopeData } from '../render/protocol';
@@ -54,19 +54,23 @@ export function partsOf(name: string): { group: string | null; part: string } {
 export function NumberRow({ setting, value, sign, onChange }: RowProps<NumberSetting, number>) {
   const reset = (): void => onChange(undefined);
   return (
-    <div className={ROW} title={setting.says} data-setting={setting.name}>
-      <span className={NAME} onDoubleClick={reset}>
-        {partsOf(setting.name).part}
-      </span>
-      <Slider
-        label={setting.name}
-        position={positionOf(setting, value)}
-        rest={positionOf(setting, setting.default)}
-        text={`${value} ${setting.sign}`}
-        onChange={(p) => onChange(settle(setting, valueAt(setting, p)))}
-        onGesture={onGesture}
-        onReset={reset}
-      />
+    <div className="flex h-[40px] items-end gap-2 pb-1" title={setting.says} data-setting={setting.name}>
+      <div className="flex min-w-0 flex-1 flex-col">
+        <span className="truncate text-[14px] leading-4" onDoubleClick={reset}>
+          {partsOf(setting.name).part}
+          {hasLongSign(setting) && <span className="mono ml-1.5 text-[11px] text-faint">{setting.sign}</span>}
+        </span>
+        <Slider
+          label={setting.name}
+          position={positionOf(setting, value)}
+          rest={positionOf(setting, setting.default)}
+          text={`${value} ${setting.sign}`}
+          className="!h-[17px] !flex-none"
+          onChange={(p) => onChange(settle(setting, valueAt(setting, p)))}
+          onGesture={onGesture}
+          onReset={reset}
+        />
+      </div>
       <NumberField setting={setting} value={value} label={setting.name} onChange={onChange} onGesture={onGesture} />
       {sign}
     </div>

@@ -1,15 +1,25 @@
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import clsx from 'clsx';
+import { toast } from 'sonner';
 import { api, refresh, type Reel, type Shot } from '../api/client';
 import { rateOf } from '../api/footage';
 import { Button } from '../parts/button';
 import { Sendings } from '../parts/use-files';
 
+interface RailProps {
+  reel: Reel;
+  shotId: string;
+  onAdd: () => void;
+  /** Shown also where there is little room. */
+  open: boolean;
+  children?: ReactNode;
+}
+
 /** The shots of the reel, narrow, on the left. */
-export function ShotsRail({ reel, shotId, onAdd, children }: { reel: Reel; shotId: string; onAdd: () => void; children?: ReactNode }) {
+export function ShotsRail({ reel, shotId, onAdd, open, children }: RailProps) {
   return (
-    <aside className="flex w-[108px] shrink-0 flex-col overflow-y-auto border-r border-rule px-2.5 py-2.5" aria-label="Shots">
+    <aside className={clsx('flex w-[108px] shrink-0 flex-col overflow-y-auto border-r border-rule px-2.5 py-2.5', !open && 'max-[900px]:hidden')} aria-label="Shots">
       <h2 className="label mb-1.5">Shots</h2>
       <ol className="flex flex-col gap-2">
         {reel.shots.map((shot, i) => (
@@ -38,7 +48,7 @@ export function MediumState({ shot }: { shot: Pick<Shot, 'id' | 'medium'> }) {
   }
   return (
     <span className="block p-1 text-[12px] text-faint" role="status">
-      {medium.state === 'waiting' ? 'waiting' : `coming in, ${Math.floor(medium.progress * 100)} %`}
+      {medium.state === 'waiting' ? 'waiting' : `importing, ${Math.floor(medium.progress * 100)} %`}
       <progress className="h-1 w-full accent-oxide" value={medium.progress} />
     </span>
   );
@@ -47,10 +57,16 @@ export function MediumState({ shot }: { shot: Pick<Shot, 'id' | 'medium'> }) {
 function ShotEntry({ shot, number, current }: { shot: Shot; number: number; current: boolean }) {
   const { medium } = shot;
   const { footage } = medium;
-  const remove = (): void => void api(`/shots/${shot.id}`, { method: 'DELETE' }).then(() => refresh('/reels'));
+  const ask = (path: string, method: string): void =>
+    void api(path, { method }).then(
+      () => refresh('/reels'),
+      (error: Error) => toast.error(error.message),
+    );
   return (
     <li>
       <Link
+        draggable={false}
+        data-own-delete
         to={`/reels/${shot.reelId}/shots/${shot.id}`}
         aria-current={current}
         title={shot.name}
@@ -58,7 +74,7 @@ function ShotEntry({ shot, number, current }: { shot: Shot; number: number; curr
       >
         {medium.state === 'ready' ? (
           <span className="relative block">
-            <img src={`/api/media/${medium.id}/poster`} alt={shot.name} className="block aspect-video w-full bg-surround object-cover" />
+            <img draggable={false} src={`/api/media/${medium.id}/poster`} alt={shot.name} className="block aspect-video w-full bg-surround object-cover" />
             <span className="mono absolute bottom-0 left-0 bg-[#1b1e1f] px-1 text-[11px] text-[#e6e8e7]">
               {number} {footage && `${Math.round(footage.frames / rateOf(footage))} s`}
             </span>
@@ -67,10 +83,17 @@ function ShotEntry({ shot, number, current }: { shot: Shot; number: number; curr
           <MediumState shot={shot} />
         )}
       </Link>
-      {medium.state === 'failed' && (
-        <button type="button" className="text-[12px] text-faint underline" onClick={remove}>
-          Take it away
-        </button>
+      {medium.state !== 'ready' && (
+        <span className="flex flex-wrap gap-x-2">
+          {medium.state === 'failed' && (
+            <button type="button" className="text-[12px] text-oxide underline" onClick={() => ask(`/media/${medium.id}/again`, 'POST')}>
+              Try again
+            </button>
+          )}
+          <button type="button" className="text-[12px] text-faint underline" onClick={() => ask(`/shots/${shot.id}`, 'DELETE')}>
+            {medium.state === 'failed' ? 'Remove' : 'Cancel'}
+          </button>
+        </span>
       )}
     </li>
   );

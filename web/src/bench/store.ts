@@ -2,7 +2,10 @@ import { temporal } from 'zundo';
 import { create, useStore, type StoreApi, type UseBoundStore } from 'zustand';
 import { AS_SHOT, EMPTY_LOOK, type Act, type Look, type Preparation } from '@tin-ghost/core';
 import type { Shot } from '../api/client';
-import { draftOf, Keeper, type Keeping, type Work } from './keeper';
+import { dequal } from 'dequal';
+import { keepSteps, stepsOf } from './history-store';
+import { draftOf, Keeper, newest, type Keeping, type Work } from './keeper';
+import { sameMoment } from './same-moment';
 import { sameUse, traitUseAt, type UseAt } from './look-edits';
 
 /** A point of the chain at which the picture is looked at. */
@@ -67,16 +70,27 @@ let gesture: Work | null = null;
 
 const workOf = ({ look, preparation }: Work): Work => ({ look, preparation });
 
-/** Puts a shot on the bench; what this browser still holds of it, unsent, comes back. */
-export function openShot(shot: Shot): void {
-  keeper?.flush();
+/** Keeps the steps of the shot on the bench, for when it is visited again. */
+function keepHistory(): void {
+  const { shotId } = useBench.getState();
+  if (!shotId) return;
+  const { pastStates, futureStates } = history.getState();
+  keepSteps(shotId, { past: pastStates as Work[], future: futureStates as Work[] }, workOf(useBench.getState()));
+}
+
+/** Puts a shot on the bench, with the steps that were made on it; what this browser still holds of it, unsent, comes back. */
+export function openShot(shown: Shot): void {
+  leaveBench();
+  // What this page was told last may be newer than the list of shots.
+  const shot = { ...shown, ...newest(shown) };
   const draft = draftOf(shot.id);
+  const unsent = draft && !dequal(workOf(draft), workOf(shot)) ? draft : null;
+  const work = unsent ? workOf(unsent) : workOf(shot);
   keeper = new Keeper(shot, shot.revision, (keeping) => useBench.getState().shotId === shot.id && useBench.setState({ keeping }));
   history.getState().pause();
   useBench.setState({
+    ...work,
     shotId: shot.id,
-    look: shot.look,
-    preparation: shot.preparation,
     selected: null,
     event: null,
     shotOpen: false,
@@ -87,16 +101,25 @@ export function openShot(shot: Shot): void {
     point: null,
     keeping: { state: 'kept', at: new Date(shot.touchedAt) },
   });
-  history.getState().clear();
+  const { past, future } = stepsOf(shot.id, work);
+  history.setState({ pastStates: [...past], futureStates: [...future] });
   history.getState().resume();
-  if (!draft || JSON.stringify(workOf(draft)) === JSON.stringify(workOf(shot))) return keeper.forget();
-  if (draft.revision === shot.revision) change(workOf(draft));
-  else useBench.setState({ ...workOf(draft), keeping: { state: 'contested', revision: shot.revision, work: workOf(shot) } });
+  if (!unsent) return keeper.forget();
+  if (unsent.revision === shot.revision) keeper.keep(work);
+  else useBench.setState({ keeping: { state: 'contested', revision: shot.revision, work: workOf(shot) } });
 }
 
 function change(state: Partial<BenchState>): void {
+  const before = useBench.getState();
   useBench.setState(state);
+  stayAtMoment(before);
   keeper?.keep(workOf(useBench.getState()));
+}
+
+/** The playhead stays on the same moment of the footage, whatever is taken of it and how fast. */
+function stayAtMoment({ preparation, frame }: BenchState): void {
+  const now = useBench.getState();
+  if (now.preparation !== preparation) useBench.setState({ frame: sameMoment(preparation, now.preparation, frame) });
 }
 
 /** Changes the look: undoable, and kept. */
@@ -131,8 +154,9 @@ export const onGesture = (phase: 'begin' | 'end'): void => (phase === 'begin' ? 
 
 function step(go: () => void): void {
   endGesture();
-  const before = workOf(useBench.getState());
+  const before = useBench.getState();
   go();
+  stayAtMoment(before);
   const { look, preparation, selected } = useBench.getState();
   if (look === before.look && preparation === before.preparation) return;
   if (!traitUseAt(look, selected)) useBench.setState({ selected: null });
@@ -152,6 +176,14 @@ export function settleContest(take: 'mine' | 'theirs'): void {
   useBench.setState({ ...keeping.work, selected: null, keeping: { state: 'kept', at: new Date() } });
 }
 
+/** Sends and keeps what there is of the shot on the bench, as the page goes away or another shot comes. */
+export function leaveBench(): void {
+  endGesture();
+  keeper?.flush();
+  keepHistory();
+}
+
+/** Sends what is pending now. */
 export const flushBench = (): void => keeper?.flush();
 
 export const select = (at: UseAt | null): void =>

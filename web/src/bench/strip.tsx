@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, type PointerEvent, type ReactNode, type RefObject } from 'react';
+import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent, type ReactNode, type RefObject } from 'react';
 import useSWR from 'swr';
 import { api, type Medium } from '../api/client';
 import { useLights } from '../parts/top-bar';
@@ -6,6 +6,7 @@ import type { Source } from '../render/protocol';
 import { usePlaying } from './playing';
 import { runsOf, takenPart } from './strip-places';
 import { useBench } from './store';
+import { stepFrame } from './transport';
 
 /** Room for the names of lanes. */
 export const STRIP_MARGIN = 92;
@@ -46,7 +47,7 @@ export function Strip({ medium, source }: { medium: Medium; source: Source }) {
         <div className="mt-[30px] flex h-9 items-center">Footage</div>
         {peaks && <div className="flex h-10 items-center">Sound</div>}
       </div>
-      <Moment lane={lane} frames={source.frames}>
+      <Moment lane={lane} source={source}>
         {marks.map((s) => (
           <span key={s} className="mono absolute top-1 border-l border-ink pl-1 text-[11px] whitespace-nowrap leading-3 text-faint" style={{ left: `${(s / seconds) * 100}%` }}>
             {s} s
@@ -109,18 +110,26 @@ function Line({ frames }: { frames: number }) {
 }
 
 /** The strip as a slider. What lies in it stays as it is while its value changes. */
-function Moment({ lane, frames, children }: { lane: RefObject<HTMLDivElement | null>; frames: number; children: ReactNode }) {
+function Moment({ lane, source, children }: { lane: RefObject<HTMLDivElement | null>; source: Source; children: ReactNode }) {
   const frame = useBench((s) => s.frame);
+  // What has the focus takes the arrows itself; the bench's own keys leave sliders alone.
+  const onKeyDown = (event: KeyboardEvent): void => {
+    const by = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1, PageUp: 10, PageDown: -10, Home: -source.frames, End: source.frames }[event.key];
+    if (by === undefined || event.ctrlKey || event.metaKey || event.altKey) return;
+    event.preventDefault();
+    stepFrame(source, event.shiftKey ? by * Math.round(source.rate) : by);
+  };
   return (
     <div
       ref={lane}
+      onKeyDown={onKeyDown}
       className="absolute inset-y-0 right-3"
       style={{ left: STRIP_MARGIN + 10 }}
       role="slider"
       tabIndex={0}
       aria-label="Moment in the shot"
       aria-valuemin={1}
-      aria-valuemax={frames}
+      aria-valuemax={source.frames}
       aria-valuenow={frame + 1}
     >
       {children}

@@ -13,7 +13,7 @@ export function stepFrame(source: Source, by: number): void {
   useBench.setState((s) => ({ playing: false, frame: Math.max(0, Math.min(source.frames - 1, s.frame + by)) }));
 }
 
-export const togglePlay = (): void => useBench.setState((s) => ({ playing: !s.playing, zoom: 'fit' }));
+export const togglePlay = (): void => useBench.setState((s) => ({ playing: !s.playing }));
 
 export function toggleLoop(source: Source): void {
   useBench.setState((s) => {
@@ -35,7 +35,7 @@ export function Transport({ source, sound, onSound }: Props) {
   const loop = useBench((s) => s.loop);
   const scopes = useScopes((s) => s.open);
   return (
-    <div className="flex h-9 shrink-0 items-center gap-2 border-y border-rule px-3">
+    <div className="flex h-9 shrink-0 items-center gap-2 overflow-x-auto overflow-y-hidden border-y border-rule px-3">
       <Button kind="bare" aria-label="One picture back" title="One picture back (←)" onClick={() => stepFrame(source, -1)}>
         <StepBack size={17} />
       </Button>

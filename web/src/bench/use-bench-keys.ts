@@ -1,5 +1,7 @@
 import { useEffect } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
+import { toast } from 'sonner';
+import { traitById } from '@tin-ghost/core';
 import { useLights } from '../parts/top-bar';
 import type { Source } from '../render/protocol';
 import { changeUse, removeUse, traitUseAt } from './look-edits';
@@ -13,9 +15,10 @@ import { stepFrame, toggleLoop, togglePlay } from './transport';
 export function useBenchKeys(source: Source | null, actions: { onSound: () => void; onHelp: () => void }): void {
   // A slider keeps the focus after a drag; it needs the arrows, Home and End itself, every other key is the bench's.
   const anywhere = { enableOnFormTags: ['slider' as const], preventDefault: true };
+  const unlessPressed = { ...anywhere, ignoreEventWhen: (event: KeyboardEvent) => takesSpace(event.target) };
   const steps = { enabled: source !== null, preventDefault: true };
   const on = { ...anywhere, enabled: source !== null };
-  useHotkeys('space', togglePlay, on);
+  useHotkeys('space', togglePlay, { ...unlessPressed, enabled: source !== null });
   useHotkeys('left', () => stepFrame(source!, -1), steps);
   useHotkeys('right', () => stepFrame(source!, 1), steps);
   useHotkeys('shift+left', () => stepFrame(source!, -Math.round(source!.rate)), steps);
@@ -24,7 +27,7 @@ export function useBenchKeys(source: Source | null, actions: { onSound: () => vo
   useHotkeys('end', () => stepFrame(source!, source!.frames), steps);
   useHotkeys('w', () => useBench.setState((s) => ({ view: s.view === 'worn' ? 'asShot' : 'worn' })), on);
   useHotkeys('f', () => useBench.setState({ zoom: 'fit' }), on);
-  useHotkeys('1', () => useBench.setState({ zoom: 'full', playing: false }), on);
+  useHotkeys('1', () => useBench.setState({ zoom: 'full' }), on);
   useHotkeys('v', toggleScopes, on);
   useHotkeys('c', () => useCompare.setState((s) => ({ mode: MODES[(MODES.indexOf(s.mode) + 1) % MODES.length]! })), on);
   useHotkeys('g', () => document.querySelector<HTMLButtonElement>('[data-full-screen]')?.click(), on);
@@ -33,8 +36,10 @@ export function useBenchKeys(source: Source | null, actions: { onSound: () => vo
   useHotkeys('d', () => useLights.getState().flip(), anywhere);
   useHotkeys('shift+/', actions.onHelp, { ...anywhere, useKey: false });
   useHotkeys('?', actions.onHelp, { ...anywhere, useKey: true });
-  useHotkeys('mod+z', undo, anywhere);
-  useHotkeys('mod+shift+z, mod+y', redo, anywhere);
+  // In a number there is no text worth taking back; in other text the browser takes back what was typed.
+  const history = { enableOnFormTags: true as const, preventDefault: true, ignoreEventWhen: (event: KeyboardEvent) => isText(event.target) };
+  useHotkeys('mod+z', undo, history);
+  useHotkeys('mod+shift+z, mod+y', redo, history);
   useHotkeys(
     'x',
     () => {
@@ -44,15 +49,7 @@ export function useBenchKeys(source: Source | null, actions: { onSound: () => vo
     },
     anywhere,
   );
-  useHotkeys(
-    'delete, backspace',
-    () => {
-      const { look, selected } = useBench.getState();
-      if (deleteEvent()) return;
-      if (traitUseAt(look, selected)) changeLook(removeUse(look, selected!), null);
-    },
-    anywhere,
-  );
+  useHotkeys('delete, backspace', deleteChosen, { ...anywhere, ignoreEventWhen: (event) => isElsewhere(event.target) });
 
   useEffect(() => {
     const held = (event: KeyboardEvent): void => {
@@ -69,4 +66,27 @@ export function useBenchKeys(source: Source | null, actions: { onSound: () => vo
       window.removeEventListener('blur', release);
     };
   }, []);
+}
+
+const closest = (target: EventTarget | null, selector: string): boolean => target instanceof Element && target.closest(selector) !== null;
+
+/** Whether what has the focus takes Space for itself: it is pressed, ticked or opened by it. */
+const takesSpace = (target: EventTarget | null): boolean =>
+  closest(target, 'button, a[href], select, summary, input, textarea, [role="button"], [role="switch"], [role="menuitem"]');
+
+/** Whether what has the focus is text of a person's own. */
+const isText = (target: EventTarget | null): boolean =>
+  closest(target, 'textarea, [contenteditable="true"], input:not([inputmode="decimal"]):not([type="checkbox"]):not([type="range"])');
+
+/** Whether what has the focus is a thing of its own that Delete would mean: a shot, a reference. */
+const isElsewhere = (target: EventTarget | null): boolean => closest(target, '[data-own-delete]');
+
+/** Mutes the chosen event, else removes the chosen trait and says so. */
+function deleteChosen(): void {
+  const { look, selected } = useBench.getState();
+  if (deleteEvent()) return;
+  const use = traitUseAt(look, selected);
+  if (!use) return;
+  changeLook(removeUse(look, selected!), null);
+  toast(`${use.name ?? traitById(use.trait)!.name} removed`, { action: { label: 'Undo', onClick: undo } });
 }

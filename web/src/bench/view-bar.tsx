@@ -14,7 +14,7 @@ const VIEWS = [
 ] as const;
 const MODE_NAMES: Record<Mode, string> = { off: 'Alone', wipe: 'Wipe', side: 'Side by side', blink: 'Blink' };
 
-const bar = 'flex bg-[#1b1e1f] text-[14px] text-[#d5d9d8]';
+const bar = 'flex whitespace-nowrap bg-[#1b1e1f] text-[14px] text-[#d5d9d8]';
 const part = (on: boolean): string => clsx('px-2.5 py-1', on ? 'bg-[#e6e8e7] text-[#1b1e1f]' : 'hover:text-white');
 
 /** What is shown, and what it is held against. */
@@ -31,7 +31,7 @@ export function ViewBar({ stage, reference, percent }: { stage: RefObject<HTMLDi
   if (framing) return null;
   return (
     <>
-      <div className="absolute top-2.5 left-3 flex gap-2">
+      <div className="absolute top-2.5 right-3 left-3 flex flex-wrap gap-2">
         <div className={bar} role="group" aria-label="What is shown">
           {VIEWS.map(([id, name, title]) => (
             <button key={id} type="button" title={title} aria-pressed={view === id} onClick={() => useBench.setState({ view: id })} className={part(view === id)}>
@@ -59,7 +59,7 @@ export function ViewBar({ stage, reference, percent }: { stage: RefObject<HTMLDi
           )}
         </div>
       </div>
-      <div className="mono absolute top-2.5 right-3 flex gap-2 bg-[#1b1e1f] px-2 py-1 text-[#d5d9d8]">
+      <div className="mono absolute top-2.5 right-3 flex gap-2 bg-[#1b1e1f] px-2 py-1 text-[#d5d9d8] max-[900px]:top-auto max-[900px]:bottom-2">
         <button type="button" aria-pressed={!full} className={clsx(!full && 'underline underline-offset-4')} onClick={() => useBench.setState({ zoom: 'fit' })} title="Fit (F)">
           Fit {percent === null ? '' : `${percent} %`}
         </button>
@@ -67,7 +67,7 @@ export function ViewBar({ stage, reference, percent }: { stage: RefObject<HTMLDi
           type="button"
           aria-pressed={full}
           className={clsx(full && 'underline underline-offset-4')}
-          onClick={() => useBench.setState({ zoom: 'full', playing: false })}
+          onClick={() => useBench.setState({ zoom: 'full' })}
           title="1:1, from the original (1)"
         >
           1:1

@@ -1,4 +1,5 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { ChevronsLeftRight } from 'lucide-react';
 import type { NumberSetting } from '@tin-ghost/core';
 import { evaluate } from './arithmetic';
 import { decimalsOf, settle } from './scale';
@@ -18,6 +19,12 @@ const shown = (s: NumberSetting, value: number): string => {
   return Number(usual) === value ? usual : String(value);
 };
 
+/** Width of the field: a value of seven characters and a short unit are seen whole. */
+const FIELD = 96;
+
+/** Whether a unit is too long to stand in the field beside the value; then it stands with the setting's name. */
+export const hasLongSign = (s: NumberSetting): boolean => s.sign.length > 4;
+
 /** A number with its unit: typed (also as a sum), stepped by arrows (Shift coarse, Alt fine), or dragged sideways by the unit. */
 export function NumberField({ setting, value, label, onChange, onGesture }: Props) {
   const [draft, setDraft] = useState<string | null>(null);
@@ -35,7 +42,12 @@ export function NumberField({ setting, value, label, onChange, onGesture }: Prop
     onChange(settle(setting, value + direction * size * setting.step, event.altKey ? 10 : 1));
   };
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>): void => {
-    if (event.key === 'Enter') commit();
+    // What was begun is taken back first; then Ctrl+Z is the bench's.
+    if (event.key.toLowerCase() === 'z' && (event.ctrlKey || event.metaKey) && draft !== null) {
+      event.preventDefault();
+      event.stopPropagation();
+      setDraft(null);
+    } else if (event.key === 'Enter') commit();
     else if (event.key === 'Escape') setDraft(null);
     else if (event.key === 'ArrowUp') stepBy(event, 1);
     else if (event.key === 'ArrowDown') stepBy(event, -1);
@@ -55,11 +67,11 @@ export function NumberField({ setting, value, label, onChange, onGesture }: Prop
   };
 
   return (
-    <span className="flex h-6 w-[84px] shrink-0 items-center rounded-sm border border-rule bg-well focus-within:border-oxide">
+    <span className="flex h-6 shrink-0 items-center rounded-sm border border-rule bg-well focus-within:border-oxide" style={{ width: FIELD }}>
       <input
         aria-label={`${label}${setting.sign ? `, ${setting.sign}` : ''}`}
         inputMode="decimal"
-        className="mono w-0 flex-1 bg-transparent pl-1 text-right outline-none"
+        className="mono w-0 min-w-[52px] flex-1 bg-transparent pr-1 pl-1 text-right outline-none"
         value={draft ?? shown(setting, value)}
         onFocus={(event) => event.currentTarget.select()}
         onChange={(event) => setDraft(event.currentTarget.value)}
@@ -67,13 +79,13 @@ export function NumberField({ setting, value, label, onChange, onGesture }: Prop
         onKeyDown={onKeyDown}
       />
       <span
-        className="mono cursor-ew-resize px-1 text-[11px] text-faint select-none"
+        className="mono cursor-ew-resize truncate pr-1 text-[11px] text-faint select-none"
         title="Drag to change"
         onPointerDown={onPointerDown}
         onPointerMove={onPointerMove}
         onPointerUp={onPointerUp}
       >
-        {setting.sign || '·'}
+        {hasLongSign(setting) ? <ChevronsLeftRight size={11} /> : setting.sign || <ChevronsLeftRight size={11} />}
       </span>
     </span>
   );

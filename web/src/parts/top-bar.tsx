@@ -25,7 +25,7 @@ const PLACES = [
 export function TopBar({ path, children }: { path?: ReactNode; children?: ReactNode }) {
   const { down, flip } = useLights();
   return (
-    <header className="flex h-11 shrink-0 items-center gap-3 border-b border-rule bg-panel px-3.5">
+    <header className="flex min-h-11 shrink-0 items-center gap-3 border-b border-rule bg-panel px-3.5 max-[900px]:flex-wrap max-[900px]:gap-y-0 max-[900px]:py-1">
       <Link to="/" className="text-[15px] font-bold tracking-[0.18em]">
         TIN GHOST
       </Link>
@@ -41,7 +41,7 @@ export function TopBar({ path, children }: { path?: ReactNode; children?: ReactN
           </NavLink>
         ))}
       </nav>
-      <div className="flex min-w-0 flex-1 items-center gap-2 truncate">{path}</div>
+      <div className="flex min-w-[120px] flex-1 items-center gap-2 truncate">{path}</div>
       <div className="flex items-center gap-2">
         {children}
         <Button onClick={flip} aria-pressed={down}>

@@ -1,10 +1,12 @@
 import { useDropzone } from 'react-dropzone';
 import { bringFiles, dismissSending, useSendings } from '../api/upload';
 import { Button } from './button';
+import { useFileDrop } from './file-drop';
 
-/** Files dropped or chosen become shots of the reel. */
-export function useFiles(reel: string | null) {
-  return useDropzone({ noClick: true, noKeyboard: true, disabled: !reel, onDropAccepted: (files) => void (reel && bringFiles(files, reel)) });
+/** Choosing files: what is chosen becomes shots of the reel, as does what is dropped anywhere on the screen. */
+export function useFiles(reel: string) {
+  useFileDrop('Drop them to add them to this reel', (files) => void bringFiles(files, reel));
+  return useDropzone({ noClick: true, noKeyboard: true, noDrag: true, onDropAccepted: (files) => void bringFiles(files, reel) });
 }
 
 /** What is on its way to the server, with how far it is. */

@@ -3,12 +3,17 @@ import { toast } from 'sonner';
 import { api, refresh, usePrints, type Print } from '../api/client';
 import { Button } from '../parts/button';
 import { TopBar } from '../parts/top-bar';
+import { useTitle } from '../parts/use-title';
 
 const fileSize = (bytes: number): string => (bytes < 1e6 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`);
+
+/** How long it goes on, as far as that can be told. */
+const timeLeft = (seconds: number): string => (seconds < 1 ? 'nearly done' : seconds < 90 ? `${Math.ceil(seconds)} s left` : `${Math.ceil(seconds / 60)} min left`);
 
 /** What is being struck, what is done, what failed and why. */
 export function Prints() {
   const { data: prints, error } = usePrints();
+  useTitle('Prints');
   return (
     <div className="flex h-full flex-col">
       <TopBar />
@@ -43,7 +48,7 @@ function PrintRow({ print }: { print: Print }) {
   return (
     <li className="rounded-sm border border-rule bg-tin" data-print={print.state}>
       <div className="flex items-center gap-4 p-3">
-        <img src={`/api/media/${print.mediaId}/poster`} alt="" className="h-[72px] w-[128px] shrink-0 bg-surround object-cover" />
+        <img draggable={false} src={`/api/media/${print.mediaId}/poster`} alt="" className="h-[72px] w-[128px] shrink-0 bg-surround object-cover" />
         <div className="min-w-0 flex-1">
           <div className="truncate text-[17px] font-semibold">{print.name}</div>
           <div className="mono text-faint">
@@ -86,7 +91,7 @@ function State({ print }: { print: Print }) {
     <div className="mt-1 flex items-center gap-3" role="status">
       <progress className="h-1.5 flex-1 accent-oxide" value={print.done} max={print.total} aria-label={`Striking ${print.name}`} />
       <span className="mono w-[330px]">
-        {print.done} of {print.total}, {print.perSecond.toFixed(1)} a second, {Math.ceil(print.secondsLeft)} s left
+        {print.done} of {print.total}, {print.perSecond > 0 ? `${print.perSecond.toFixed(1)} fps, ${timeLeft(print.secondsLeft)}` : 'measuring the time left'}
       </span>
     </div>
   );

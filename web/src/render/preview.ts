@@ -1,9 +1,20 @@
 import type { Look } from '@tin-ghost/core';
+import { toast } from 'sonner';
 import type { Envelope, Order, Reply, ResultOf, Source, Want, Worn } from './protocol';
+import { watch } from './watched-worker';
 
 interface Waiting {
+  readonly order: Order;
+  /** Workers that died over it. */
+  readonly deaths: number;
   resolve(result: unknown): void;
   reject(error: Error): void;
+}
+
+interface Entry {
+  worker: Worker;
+  /** Orders it was given and has not answered. */
+  readonly under: Map<number, Waiting>;
 }
 
 /** What may be asked of a picture besides the look. */
@@ -16,44 +27,71 @@ export interface WearOptions {
 /** More workers than this would only compete with the page and the decoder. */
 const MOST_WORKERS = 6;
 
-/** The render workers of the page. */
+/** An order over which so many workers died is not tried again: it would take the next with it. */
+const MOST_DEATHS = 2;
+
+/** The render workers of the page. One that dies is replaced, and what it was at is done by another. */
 export class Preview {
-  private readonly workers: { worker: Worker; load: number }[];
-  private readonly waiting = new Map<number, Waiting>();
+  private readonly entries: Entry[];
   private next = 1;
 
-  constructor(count = Math.max(1, Math.min(MOST_WORKERS, navigator.hardwareConcurrency || 2))) {
-    this.workers = Array.from({ length: count }, () => {
-      const entry = { worker: new Worker(new URL('./render.worker.ts', import.meta.url), { type: 'module' }), load: 0 };
-      entry.worker.onmessage = ({ data }: MessageEvent<Reply>) => {
-        entry.load--;
-        const waiting = this.waiting.get(data.id);
-        this.waiting.delete(data.id);
-        if ('error' in data) waiting?.reject(new Error(data.error));
-        else waiting?.resolve(data.result);
-      };
+  /** @param onDeath told when a worker had to be replaced */
+  constructor(
+    count = Math.max(1, Math.min(MOST_WORKERS, navigator.hardwareConcurrency || 2)),
+    private readonly onDeath: (why: string) => void = () => undefined,
+  ) {
+    this.entries = Array.from({ length: count }, () => {
+      const entry = { under: new Map<number, Waiting>() } as Entry;
+      this.begin(entry);
       return entry;
     });
   }
 
   get size(): number {
-    return this.workers.length;
+    return this.entries.length;
   }
 
   /** Orders under way. */
   get load(): number {
-    return this.workers.reduce((sum, entry) => sum + entry.load, 0);
+    return this.entries.reduce((sum, entry) => sum + entry.under.size, 0);
   }
 
   /** Has the least busy worker do something. */
   ask<O extends Order>(order: O): Promise<ResultOf<O>> {
-    const entry = this.workers.reduce((a, b) => (b.load < a.load ? b : a));
-    entry.load++;
+    return new Promise((resolve, reject) => this.give({ order, deaths: 0, resolve: resolve as Waiting['resolve'], reject }));
+  }
+
+  private give(waiting: Waiting): void {
+    const entry = this.entries.reduce((a, b) => (b.under.size < a.under.size ? b : a));
     const id = this.next++;
-    return new Promise((resolve, reject) => {
-      this.waiting.set(id, { resolve: resolve as Waiting['resolve'], reject });
-      entry.worker.postMessage({ id, order } satisfies Envelope);
-    });
+    entry.under.set(id, waiting);
+    entry.worker.postMessage({ id, order: waiting.order } satisfies Envelope);
+  }
+
+  private begin(entry: Entry): void {
+    const name = crypto.randomUUID();
+    const worker = new Worker(new URL('./render.worker.ts', import.meta.url), { type: 'module', name });
+    entry.worker = worker;
+    const watched = watch(worker, name, (why) => this.replace(entry, worker, why));
+    worker.onmessage = ({ data }: MessageEvent<Reply>) => {
+      if (watched(data)) return;
+      const waiting = entry.under.get(data.id);
+      entry.under.delete(data.id);
+      if ('error' in data) waiting?.reject(new Error(data.error));
+      else waiting?.resolve(data.result);
+    };
+  }
+
+  private replace(entry: Entry, dead: Worker, why: string): void {
+    if (entry.worker !== dead) return;
+    const left = [...entry.under.values()];
+    entry.under.clear();
+    this.begin(entry);
+    this.onDeath(why);
+    for (const waiting of left) {
+      if (waiting.deaths + 1 < MOST_DEATHS) this.give({ ...waiting, deaths: waiting.deaths + 1 });
+      else waiting.reject(new Error(`the part of the page that renders ended twice over it (${why})`));
+    }
   }
 
   /** One picture. */
@@ -65,4 +103,4 @@ export class Preview {
 let shared: Preview | undefined;
 
 /** The page's preview, made at first use. */
-export const preview = (): Preview => (shared ??= new Preview());
+export const preview = (): Preview => (shared ??= new Preview(undefined, (why) => toast(`A render worker ended and was started again: ${why}.`)));

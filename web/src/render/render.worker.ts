@@ -26,6 +26,7 @@ import kernels from '@tin-ghost/core/kernels.wasm?url';
 import { shotFrame } from './frames';
 import type { Envelope, Order, Reply, Results, Source, Want } from './protocol';
 import { scopeBuffers, scopeData } from './scope-data';
+import { holdLock } from './watched-worker';
 
 const KEPT_PLANS = 4;
 /** Figures are taken of pictures this wide, and of so many over a shot's time. */
@@ -180,6 +181,7 @@ async function run(order: Order): Promise<Results[keyof Results]> {
   }
 }
 
+holdLock();
 self.onmessage = ({ data: { id, order } }: MessageEvent<Envelope>) => {
   void run(order)
     .then((result): [Reply, ArrayBuffer[]] => [{ id, result }, 'pixels' in result ? [result.pixels, ...(result.scope ? scopeBuffers(result.scope) : [])] : []])

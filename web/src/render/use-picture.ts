@@ -15,7 +15,7 @@ export function usePicture(
   size: { width: number; height: number },
   { original = false, editing = null, scope = false }: WearOptions = {},
 ): { worn: Worn | null; error: string | null; current: boolean } {
-  const [state, setState] = useState<{ worn: Worn | null; error: string | null; order: object | null }>({ worn: null, error: null, order: null });
+  const [state, setState] = useState<{ worn: Worn | null; of: string | null; error: string | null; order: object | null }>({ worn: null, of: null, error: null, order: null });
   const wanted = useRef<(() => Promise<void>) | null>(null);
   const busy = useRef(false);
   const { width, height } = size;
@@ -30,7 +30,7 @@ export function usePicture(
       preview()
         .wear(source, n, look, { width, height }, { original, editing, scope })
         .then(
-          (worn) => setState({ worn, error: null, order }),
+          (worn) => setState({ worn, of: source.mediaId, error: null, order }),
           (error: Error) => setState((held) => ({ ...held, error: error.message, order })),
         );
     const go = async (): Promise<void> => {
@@ -46,5 +46,7 @@ export function usePicture(
     void go();
   }, [source, n, look, width, height, original, editing, scope, order]);
 
-  return { worn: state.worn, error: state.error, current: state.order === order };
+  // The picture of other footage is none of this one's.
+  const own = source === null || state.of === null || state.of === source.mediaId;
+  return { worn: own ? state.worn : null, error: state.error, current: own && state.order === order };
 }

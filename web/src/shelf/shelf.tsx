@@ -5,12 +5,27 @@ import { formatDistanceToNow } from 'date-fns';
 import { toast } from 'sonner';
 import { api, refresh, useReels, type ReelSummary } from '../api/client';
 import { rateOf } from '../api/footage';
+import { bringFiles } from '../api/upload';
 import { Button } from '../parts/button';
+import { useFileDrop } from '../parts/file-drop';
 import { TopBar } from '../parts/top-bar';
+import { useTitle } from '../parts/use-title';
 
 /** The list of reels, each by its own picture. */
 export function Shelf() {
   const { data: reels, error } = useReels();
+  const navigate = useNavigate();
+  useTitle('Shelf');
+  useFileDrop('Drop them to make a new reel of them', (files) => {
+    const name = files[0]!.name.replace(/\.[^.]+$/, '').slice(0, 160) || 'Untitled reel';
+    makeReel(name).then(
+      async (id) => {
+        void bringFiles(files, id);
+        await navigate(`/reels/${id}`);
+      },
+      (failure: Error) => toast.error(failure.message),
+    );
+  });
   return (
     <div className="flex h-full flex-col">
       <TopBar />
@@ -62,14 +77,14 @@ function ReelRow({ reel }: { reel: ReelSummary }) {
           <Discard reel={reel} />
         </div>
       </div>
-      <Link to={to} className="flex min-w-0 flex-1 gap-2 overflow-hidden p-2" tabIndex={-1} aria-hidden>
+      <Link to={to} className="flex min-w-0 flex-1 gap-2 overflow-hidden p-2" tabIndex={-1} aria-hidden draggable={false}>
         {reel.shots.map((shot) => (
           <span
             key={shot.id}
             className="relative block h-[132px] shrink-0 bg-surround"
             style={{ aspectRatio: shot.medium.footage ? `${shot.medium.footage.width} / ${shot.medium.footage.height}` : '16 / 9' }}
           >
-            {shot.medium.state === 'ready' && <img src={`/api/media/${shot.medium.id}/poster`} alt="" className="h-full w-full object-cover" />}
+            {shot.medium.state === 'ready' && <img draggable={false} src={`/api/media/${shot.medium.id}/poster`} alt="" className="h-full w-full object-cover" />}
             <span className="absolute inset-x-0 bottom-0 truncate bg-[#1b1e1f]/80 px-1.5 py-0.5 text-[13px] text-[#e6e8e7]">
               {shot.medium.state === 'ready'
                 ? shot.name
@@ -84,15 +99,19 @@ function ReelRow({ reel }: { reel: ReelSummary }) {
   );
 }
 
+async function makeReel(name: string): Promise<string> {
+  const reel = await api<ReelSummary>('/reels', { method: 'POST', body: { name } });
+  await refresh('/reels');
+  return reel.id;
+}
+
 function NewReel() {
   const [name, setName] = useState('');
   const navigate = useNavigate();
   const make = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
     try {
-      const reel = await api<ReelSummary>('/reels', { method: 'POST', body: { name: name.trim() || 'Untitled reel' } });
-      await refresh('/reels');
-      await navigate(`/reels/${reel.id}`);
+      await navigate(`/reels/${await makeReel(name.trim() || 'Untitled reel')}`);
     } catch (error) {
       toast.error((error as Error).message);
     }

@@ -1,10 +1,12 @@
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
-import { carrierById, traitById, type Look } from '@tin-ghost/core';
+import { carrierById, LookError, parseLook, traitById, type Look } from '@tin-ghost/core';
 import { api, refresh, useLooks, useReels, useReferences, type StoredLook } from '../api/client';
 import { sourceOf } from '../bench/source';
 import { Button } from '../parts/button';
+import { useFileDrop } from '../parts/file-drop';
 import { TopBar } from '../parts/top-bar';
+import { useTitle } from '../parts/use-title';
 import { PictureCanvas } from '../render/canvas';
 import type { Source } from '../render/protocol';
 import { usePicture } from '../render/use-picture';
@@ -17,9 +19,13 @@ export function Stockroom() {
   const { data: reels } = useReels();
   const shots = useMemo(() => reels?.flatMap((reel) => reel.shots).filter((s) => s.medium.state === 'ready') ?? [], [reels]);
   const [chosen, setChosen] = useState<string | null>(null);
+  // The first that was seen stays, whatever is touched elsewhere meanwhile.
+  if (chosen === null && shots[0]) setChosen(shots[0].id);
   const shot = shots.find((s) => s.id === chosen) ?? shots[0];
+  useTitle('Stockroom');
+  useFileDrop('Drop look files to add them to the stockroom', (files) => void bringLooks(files));
   // eslint-disable-next-line react-hooks/exhaustive-deps -- made anew only for other footage
-  const source = useMemo(() => (shot ? sourceOf(shot.medium) : null), [shot?.medium.id]);
+  const source = useMemo(() => (shot ? sourceOf(shot.medium) : null), [shot?.id, shot?.medium.id]);
   return (
     <div className="flex h-full flex-col">
       <TopBar />
@@ -34,10 +40,16 @@ export function Stockroom() {
               onChange={(e) => setChosen(e.currentTarget.value)}
               className="rounded-sm border border-rule bg-well px-2 py-1"
             >
-              {shots.map((s) => (
-                <option key={s.id} value={s.id}>
-                  {s.name}
-                </option>
+              {reels?.map((reel) => (
+                <optgroup key={reel.id} label={reel.name}>
+                  {reel.shots
+                    .filter((s) => s.medium.state === 'ready')
+                    .map((s) => (
+                      <option key={s.id} value={s.id}>
+                        {s.name}
+                      </option>
+                    ))}
+                </optgroup>
               ))}
             </select>
           </label>
@@ -54,6 +66,20 @@ export function Stockroom() {
   );
 }
 
+/** Adds look files to the stockroom; what is none is told by its name and its fault. */
+async function bringLooks(files: File[]): Promise<void> {
+  for (const file of files) {
+    try {
+      const look = parseLook(await file.text());
+      await api('/looks', { method: 'POST', body: look });
+      toast(`“${look.name}” added`);
+    } catch (error) {
+      toast.error(`${file.name}: ${error instanceof LookError ? error.problems.map((p) => `${p.path} ${p.message}`.trim()).join('; ') : (error as Error).message}`);
+    }
+  }
+  await refresh('/looks');
+}
+
 /** Stills and clips of the real thing: those that ship and those of all reels. */
 function References() {
   const { data: references } = useReferences();
@@ -66,7 +92,7 @@ function References() {
         {references?.map((reference) => (
           <li key={reference.id} className="rounded-sm border border-rule bg-tin p-2">
             {reference.medium.state === 'ready' ? (
-              <img src={`/api/media/${reference.medium.id}/poster`} alt={reference.name} className="block aspect-video w-full bg-surround object-cover" />
+              <img draggable={false} src={`/api/media/${reference.medium.id}/poster`} alt={reference.name} className="block aspect-video w-full bg-surround object-cover" />
             ) : (
               <p className="aspect-video w-full bg-well p-2 text-faint">{reference.medium.error ?? 'coming in'}</p>
             )}
@@ -91,9 +117,17 @@ function LookCard({ stored, source }: { stored: StoredLook; source: Source | nul
   const { look } = stored;
   const height = source ? Math.round((WIDTH * source.height) / source.width) : 2;
   const { worn } = usePicture(source, source ? Math.floor(source.frames / 3) : 0, look, { width: WIDTH, height });
-  const discard = (): void =>
-    void api(`/looks/${stored.id}`, { method: 'DELETE' }).then(
+  const putBack = (): void =>
+    void api('/looks', { method: 'POST', body: look }).then(
       () => refresh('/looks'),
+      (error: Error) => toast.error(error.message),
+    );
+  const remove = (): void =>
+    void api(`/looks/${stored.id}`, { method: 'DELETE' }).then(
+      () => {
+        toast(`“${look.name}” removed`, { duration: 20_000, action: { label: 'Undo', onClick: putBack } });
+        return refresh('/looks');
+      },
       (error: Error) => toast.error(error.message),
     );
   return (
@@ -113,7 +147,11 @@ function LookCard({ stored, source }: { stored: StoredLook; source: Source | nul
         <a className="inline-flex items-center rounded-sm border border-rule bg-panel px-3 py-0.5 hover:bg-well" download={`${look.name}.json`} href={`/api/looks/${stored.id}`}>
           File
         </a>
-        {!stored.shipped && <Button onClick={discard}>Discard</Button>}
+        {!stored.shipped && (
+          <Button onClick={remove} aria-label={`Remove ${look.name}`}>
+            Remove
+          </Button>
+        )}
       </div>
     </li>
   );

@@ -1,0 +1,38 @@
+/**
+ * A worker whose death is noticed. A worker that runs out of memory or is ended by the browser tells nobody; but while it lives it holds a lock,
+ * which the browser frees when it is gone, and the page waits for that lock.
+ */
+export const lockName = (id: string): string => `tin-ghost/worker/${id}`;
+
+/** What a worker posts when it holds its lock. */
+export const ALIVE = 'alive';
+
+/** In the worker: takes the lock for life. */
+export function holdLock(): void {
+  void navigator.locks.request(lockName(self.name), () => {
+    self.postMessage(ALIVE);
+    return new Promise(() => undefined);
+  });
+}
+
+/**
+ * On the page: watches a worker that holds its lock.
+ * @param id the name that the worker was made with
+ * @param onDeath called once, when it is gone or has failed as a whole
+ * @returns takes a message of the worker; true where it was meant for the watch
+ */
+export function watch(worker: Worker, id: string, onDeath: (why: string) => void): (message: unknown) => boolean {
+  let told = false;
+  const tell = (why: string): void => {
+    if (told) return;
+    told = true;
+    worker.terminate();
+    onDeath(why);
+  };
+  worker.addEventListener('error', (event) => tell(event.message || 'it could not be started'));
+  return (message) => {
+    if (message !== ALIVE) return false;
+    void navigator.locks.request(lockName(id), () => tell('it was ended by the browser'));
+    return true;
+  };
+}
