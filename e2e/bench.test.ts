@@ -68,6 +68,7 @@ describe('the picture', () => {
     await openShot(1);
     await pictureOf(page);
     await page.keyboard.press('1');
+    await page.waitForFunction(() => document.querySelector<HTMLCanvasElement>('canvas[aria-label^="Picture"][data-ready]')?.width === 1280);
     await page.waitForFunction(() => document.querySelector<HTMLCanvasElement>('canvas[aria-label^="Picture"]')?.width === 1280);
     const shown = await pictureOf(page);
     const footage = await probe('demo/footage/2-conductor.mp4');
@@ -306,7 +307,7 @@ describe('what goes wrong is said where one looks', () => {
     await pictureOf(page);
     const input = (await page.$('input[type="file"]')) as ElementHandle<HTMLInputElement>;
     await input.uploadFile(bad);
-    await page.waitForFunction(() => document.querySelector('aside[aria-label="Shots"] [role="alert"]')?.textContent?.includes('no footage that can be read'), { timeout: 30_000 });
+    await page.waitForFunction(() => document.querySelector('aside[aria-label="Shots"] [role="alert"]')?.textContent?.includes('a text or a list, not footage'), { timeout: 30_000 });
     const shots = (await app.api(`/reels/${demo.id}`)).shots as { medium: { state: string } }[];
     expect(shots.map((s) => s.medium.state)).toEqual(['ready', 'ready', 'ready', 'ready', 'failed']);
   });

@@ -16,6 +16,7 @@ import type { Motion } from '../src/motion/motion';
 import { even, hash } from '../src/random/random';
 import { signalPicture, toCodes } from '../src/signals/signals';
 import { traits } from '../src/traits';
+import { lacking } from '../src/traits/fits';
 import type { Setting, Value } from '../src/traits/settings';
 import { ACTS, type AnyTrait } from '../src/traits/trait';
 import { Plan } from '../src/plan/plan';
@@ -97,10 +98,11 @@ const lookFrom = (d: Dice): Look => ({
   schema: LOOK_SCHEMA,
   name: 'random',
   seed: Math.floor(d.next() * 1e6),
-  lives: Array.from({ length: d.pick([1, 1, 2]) }, () => ({
-    carrier: carrierFrom(d).id,
-    traits: Array.from({ length: Math.floor(d.between(0, 5)) }, () => useOf(d.pick(traits), d)),
-  })),
+  lives: Array.from({ length: d.pick([1, 1, 2]) }, () => {
+    const carrier = carrierFrom(d);
+    const fit = traits.filter((t) => !lacking(t, carrier));
+    return { carrier: carrier.id, traits: Array.from({ length: Math.floor(d.between(0, 5)) }, () => useOf(d.pick(fit), d)) };
+  }),
 });
 
 const frames = (['sweep', 'bars', 'ramp'] as const).map((signal): RawFrame => ({

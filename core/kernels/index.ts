@@ -13,4 +13,5 @@ export * from './resample';
 export * from './noise';
 export * from './grain';
 export * from './scanlines';
+export * from './fm';
 export * from './heap';

@@ -99,6 +99,13 @@ export interface Kernels {
   warpCubic(dst: number, count: number, xs: number, ys: number, src: number, stride: number, width: number, height: number): void;
   warpLinear(dst: number, count: number, xs: number, ys: number, src: number, stride: number, width: number, height: number): void;
   copy(dst: number, src: number, bytes: number): void;
+  shelfRow(p: number, count: number, b0: number, b1: number, a1: number): void;
+  phaseRow(dst: number, src: number, count: number): void;
+  carrierRow(i: number, q: number, phase: number, strength: number, count: number): void;
+  addTimesRow(dst: number, a: number, b: number, count: number): void;
+  discriminateRow(dst: number, i: number, q: number, count: number): void;
+  concealRow(dst: number, above: number, strength: number, count: number, least: number): void;
+  displaceRow(dst: number, src: number, count: number, shifts: number): void;
   padRow(dst: number, src: number, count: number, pad: number): void;
   extendRow(row: number, count: number, pad: number): void;
   gatherRow(dst: number, src: number, count: number, starts: number, weights: number, taps: number): void;
@@ -137,6 +144,7 @@ export class Engine {
   private free: Block[] = [];
   private readonly taken = new Map<number, number>();
   private top: number;
+  private floatView = new Float32Array(0);
   private view = new Int32Array(0);
 
   private constructor(readonly kernels: Kernels) {
@@ -214,6 +222,13 @@ export class Engine {
     const { buffer } = this.kernels.memory;
     if (this.view.buffer !== buffer) this.view = new Int32Array(buffer);
     return this.view;
+  }
+
+  /** The whole memory as floats, for single samples; good until the next reservation. */
+  get samples(): Float32Array {
+    const { buffer } = this.kernels.memory;
+    if (this.floatView.buffer !== buffer) this.floatView = new Float32Array(buffer);
+    return this.floatView;
   }
 
   /** Memory that grows with what is asked of it. */

@@ -31,6 +31,7 @@ export interface ServerOptions {
 export class StartError extends Error {}
 
 const SWEEP_MS = 3_600_000;
+const KEPT_OPEN_MS = 65_000;
 
 /** What routes and jobs work with, on a database and a store. */
 export function contextOf(db: Database, pool: pg.Pool, store: MediaStore): Context {
@@ -53,6 +54,8 @@ export async function startServer(options: ServerOptions): Promise<{ address: st
   if (options.demo) await seedDemo(context, options.demo);
   const sweeping = setInterval(() => void sweep(context, false).catch(() => undefined), SWEEP_MS).unref();
   const server = createServer(createApp(context, options.pages, options.dev));
+  // A connection that is closed just when it is used again fails for no reason that a person could see.
+  server.keepAliveTimeout = KEPT_OPEN_MS;
   server.listen(options.port, '127.0.0.1');
   await once(server, 'listening').catch((error: NodeJS.ErrnoException) => {
     if (error.code !== 'EADDRINUSE') throw error;

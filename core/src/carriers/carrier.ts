@@ -13,8 +13,19 @@ export interface Carrier {
   readonly film?: Film;
   /** Lines and samples a line that the picture is held in; absent where there is no raster. */
   readonly raster?: Raster;
+  /** Of tape: how a recorder lays the picture on it. */
+  readonly recorder?: Recorder;
   /** Usual pictures a second; absent where it has none of its own. */
   readonly rate?: number;
+}
+
+/** How a recorder lays luma on tape: by FM, behind an emphasis of what is fine. */
+export interface Recorder {
+  /** Megahertz of the carrier at the tip of the synchronising pulse and at peak white. */
+  readonly sync: number;
+  readonly white: number;
+  /** Luma that is left at this speed, in megahertz. */
+  readonly luma: number;
 }
 
 /** Film about its pictures, in millimetres: nominal dimensions of its gauge. */

@@ -1,17 +1,20 @@
 import { broadcast } from './broadcast';
 import type { Carrier } from './carrier';
+import { closedCircuit } from './closed-circuit';
+import { componentTape } from './component-tape';
 import { film16 } from './film16';
 import { film35 } from './film35';
 import { film8 } from './film8';
 import { none } from './none';
 import { super16 } from './super16';
 import { super8 } from './super8';
+import { tape8 } from './tape8';
 import { vhs } from './vhs';
 
-export type { Carrier, Film, Raster } from './carrier';
+export type { Carrier, Film, Raster, Recorder } from './carrier';
 
 /** Every carrier, in the order they are offered. */
-export const carriers: readonly Carrier[] = [none, film8, super8, film16, super16, film35, ...vhs, ...broadcast];
+export const carriers: readonly Carrier[] = [none, film8, super8, film16, super16, film35, ...vhs, ...tape8, ...componentTape, ...broadcast, ...closedCircuit];
 
 const byId = new Map(carriers.map((carrier) => [carrier.id, carrier]));
 

@@ -30,10 +30,11 @@ function windowed(cut: number, reach: number, k: Mathematics): Float32Array {
 /**
  * Taps of a low pass along a row whose response has fallen by 3 dB at `frequency` (cycles a sample, under 1/2).
  * A windowed sinc is 6 dB down at its cut-off, so the cut-off is sought that is 3 dB down where it is wanted.
+ * @param steepness half the filter's length in cycles of that frequency
  */
-export function lowPassTaps(frequency: number, k: Mathematics): Float32Array {
+export function lowPassTaps(frequency: number, k: Mathematics, steepness = 1.6): Float32Array {
   if (frequency >= 0.47) return Float32Array.of(1);
-  const reach = Math.max(3, Math.min(MOST_REACH, Math.ceil(1.6 / frequency)));
+  const reach = Math.max(3, Math.min(MOST_REACH, Math.ceil(steepness / frequency)));
   let [low, high] = [frequency * 0.5, Math.min(0.5, frequency * 2.5)];
   for (let i = 0; i < 24; i++) {
     const middle = (low + high) / 2;

@@ -1,10 +1,11 @@
 import Joi from 'joi';
 import { parseTree, type ParseError } from 'jsonc-parser';
-import { carriers } from '../carriers';
+import { carrierById, carriers } from '../carriers';
 import type { Motion } from '../motion/motion';
 import type { ColourSetting, NumberSetting, Setting } from '../traits/settings';
 import { ACTS, type AnyTrait } from '../traits/trait';
 import { traitById, traits } from '../traits';
+import { lacking } from '../traits/fits';
 import { followProblems } from './follows';
 import { BLENDS, LOOK_LIMITS, LOOK_SCHEMA, type Look } from './look';
 
@@ -222,10 +223,22 @@ export function checkLook(value: unknown): Look {
   const { error } = lookRule.required().validate(value, { abortEarly: false, convert: false });
   if (error) throw new LookError(problemsOf(error).slice(0, 20));
   const look = value as Look;
+  const unfit = unfitProblems(look);
+  if (unfit.length) throw new LookError(unfit.slice(0, 20));
   const follows = followProblems(look);
   if (follows.length) throw new LookError(follows.map((p) => ({ path: pathText(['lives', p.life, 'traits', p.index, 'motions', p.key]), message: p.message })));
   return look;
 }
+
+/** Uses that are on and whose carrier has not what they need. */
+const unfitProblems = (look: Look): Problem[] =>
+  look.lives.flatMap((life, l) =>
+    life.traits.flatMap((use, index) => {
+      const carrier = carrierById(life.carrier)!;
+      const lack = use.on === false ? undefined : lacking(traitById(use.trait)!, carrier);
+      return lack ? [{ path: pathText(['lives', l, 'traits', index, 'trait']), message: `"${use.trait}" needs ${lack}; ${carrier.id} has none` }] : [];
+    }),
+  );
 
 /** Counts before looking closer, so that a look of a million traits is refused at once. */
 function counted(value: unknown): Problem | undefined {

@@ -1,5 +1,6 @@
 import { carrierById, type Carrier } from '../carriers';
 import { traitById } from '../traits';
+import { lacking } from '../traits/fits';
 import type { NumberSetting } from '../traits/settings';
 import type { Look, TraitUse } from './look';
 
@@ -36,9 +37,10 @@ function paced(use: TraitUse, from: Carrier, to: Carrier, changes: string[]): Tr
 }
 
 function fitted(use: TraitUse, to: Carrier, changes: string[]): TraitUse {
-  const { media } = traitById(use.trait)!;
-  if (!media || to.medium === 'none' || use.on === false) return use;
-  if (media.includes(to.medium)) return use;
+  const trait = traitById(use.trait)!;
+  const { media } = trait;
+  if (use.on === false) return use;
+  if (!lacking(trait, to) && (!media || to.medium === 'none' || media.includes(to.medium))) return use;
   changes.push(`${nameOf(use)} is off: ${to.name} has nothing of the kind. Its settings are kept.`);
   return { ...use, on: false };
 }

@@ -17,9 +17,11 @@ function matrices(): Record<string, number[]> {
   };
 }
 
-/** The changes that lead from one domain to another: one, or two by way of `display`. */
+/** The changes that lead from one domain to another: one, or two by way of `display`; a recorder is reached by way of `video`. */
 export function domainPath(from: Domain, to: Domain): [Domain, Domain][] {
   if (from === to) return [];
+  if (to === 'rf') return [...domainPath(from, 'video'), ['video', 'rf']];
+  if (from === 'rf') return [['rf', 'video'], ...domainPath('video', to)];
   if (`${from}>${to}` in CHANGES || from === 'display' || to === 'display') return [[from, to]];
   return [
     [from, 'display'],

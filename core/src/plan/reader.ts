@@ -59,7 +59,7 @@ export class Reader {
       return { name: 'read', domain: 'display', footprint: 'point', size, run: (surface) => this.finish(surface, colour, () => this.importer.run(surface)) };
     if (this.level) {
       const key = sizeKey(size);
-      const reader = this.scaled.get(key) ?? new ScaledImporter(this.engine, this.importer, size.width, size.height);
+      const reader = this.scaled.get(key) ?? new ScaledImporter(this.engine, this.importer, size.width, size.height, key !== sizeKey(this.out));
       this.scaled.set(key, reader);
       const run = (surface: Surface): void => {
         reader.take(this.part());

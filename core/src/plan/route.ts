@@ -1,8 +1,10 @@
 import type { Engine, Store } from '../engine';
 import type { Exporter } from '../frame/export';
-import { cubicTaps, Resampler } from '../frame/resample';
+import { cubicTaps, flatTaps, Resampler } from '../frame/resample';
 import type { Surface } from '../frame/surface';
+import { RecorderPath } from '../frame/recorder';
 import { resolveValues, type ResolvedUse } from '../look/resolve';
+import { hash } from '../random/random';
 import type { AnyTrait, Beside, Displacement, Domain, Footprint, Preparation, Render } from '../traits/trait';
 import { unitsFor } from '../traits/units';
 import { sizeKey, workingSize, type Canvases, type Size } from './canvases';
@@ -41,8 +43,9 @@ const same = (a: Size, b: Size): boolean => a.width === b.width && a.height === 
 
 /** The domain a trait is given a picture in that is in `now`. */
 function domainFor({ domain }: AnyTrait, now: Domain): Domain {
-  if (domain === 'any') return now;
-  if (domain === 'rgb') return now === 'video' ? 'display' : now;
+  // What is recorded is no picture before it is played.
+  if (domain === 'any') return now === 'rf' ? 'video' : now;
+  if (domain === 'rgb') return now === 'video' || now === 'rf' ? 'display' : now;
   return domain;
 }
 
@@ -52,6 +55,7 @@ export class RouteMaker {
   private readonly owned: { release(): void }[] = [];
   private readonly prepared = new Map<string, Render<never>>();
   private readonly resizers = new Map<string, Resampler>();
+  private readonly recorders = new Map<string, RecorderPath>();
   private readonly domains: DomainChanger;
   private composer: Composer | undefined;
 
@@ -80,8 +84,17 @@ export class RouteMaker {
     let domain: Domain = 'display';
     let size = live.length ? workingSize(live[0]!.use, this.out) : this.out;
     let barrier: { works: number; at: Barrier } | undefined;
-    const change = (to: Domain): void => {
-      for (const [a, b] of domainPath(domain, to)) works.push({ name: `${a} to ${b}`, domain: b, footprint: 'point', size, run: (surface) => this.domains.run(surface, a, b) });
+    /** The use with which a tape is begun, and the picture as it comes to it. */
+    let tape: { first: number; works: number; at: Barrier } | undefined;
+    const change = (to: Domain, i = 0): void => {
+      for (const [a, b] of domainPath(domain, to)) {
+        if (b === 'rf') tape = { first: i, works: works.length, at: { ...size, domain: a } };
+        works.push(
+          a === 'rf' || b === 'rf'
+            ? this.tape(live, tape!.first, size, b)
+            : { name: `${a} to ${b}`, domain: b, footprint: 'point', size, run: (surface) => this.domains.run(surface, a, b) },
+        );
+      }
       domain = to;
     };
     const resize = (to: Size): void => {
@@ -93,9 +106,13 @@ export class RouteMaker {
     works.push(this.reader.work(size));
     live.forEach(({ use, strength }, i) => {
       resize(workingSize(use, this.out));
-      const outer = (use.use.blend ?? 'normal') !== 'normal' ? 'display' : domainFor(use.trait, domain);
-      change(outer);
-      if (i === split) barrier = { works: works.length, at: { ...size, domain } };
+      // On a tape there is nothing to lay a picture over.
+      const outer = (use.use.blend ?? 'normal') !== 'normal' && use.trait.domain !== 'rf' ? 'display' : domainFor(use.trait, domain);
+      // Another life has a tape of its own.
+      if (domain === 'rf' && live[tape!.first]!.use.life !== use.life) change('video');
+      change(outer, i);
+      // Nor can it be kept half-way: what happened to the channel is not in the picture.
+      if (i === split) barrier = domain === 'rf' ? tape : { works: works.length, at: { ...size, domain } };
       const composed = composes(use.use, strength);
       works.push(this.wear(use, i, size, outer, composed));
       // What is laid back over what was under it is in the domain of that.
@@ -111,6 +128,22 @@ export class RouteMaker {
     // Two groups of one size pass the picture on in whole planes.
     for (const [i, group] of groups.entries()) if (i > 0) this.canvases.whole(group[0]!.size);
     return { works, groups, before, barrier: barrier?.at };
+  }
+
+  /** Lays a picture on tape, or plays it. @param first the use with which that tape begins */
+  private tape(live: readonly Live[], first: number, size: Size, to: Domain): Work {
+    const { use } = live[first]!;
+    const path = this.recorder(use, size);
+    const seed = hash(use.seed, 0x7a9e);
+    if (to === 'rf') return { name: 'record', domain: 'rf', footprint: 'line', size, run: (surface) => path.record(surface) };
+    return { name: 'play', domain: 'video', footprint: 'line', size, run: (surface, now) => path.play(surface, seed, now[first]!.picture) };
+  }
+
+  private recorder(use: ResolvedUse, size: Size): RecorderPath {
+    const key = `${use.life},${sizeKey(size)}`;
+    let path = this.recorders.get(key);
+    if (!path) this.recorders.set(key, (path = this.own(new RecorderPath(this.engine, use.carrier, size.width))));
+    return path;
   }
 
   private reserve(bytes: number): number {
@@ -147,13 +180,32 @@ export class RouteMaker {
     const key = `${sizeKey(from)}>${sizeKey(to)}`;
     let made = this.resizers.get(key);
     if (!made) {
-      const across = cubicTaps(to.width, 0, from.width / to.width);
+      // One of the two is a line raster.
+      const across = flatTaps(to.width, 0, from.width / to.width, this.engine.kernels.sin);
       const down = cubicTaps(to.height, 0, from.height / to.height);
       made = this.own(new Resampler(this.engine, from.width, from.height));
       made.aim(across, down);
       this.resizers.set(key, made);
     }
     return made;
+  }
+
+  /** A use of the domain `rf`: it changes the channel, all of it or, by its strength and zone, in part. */
+  private onTape(use: ResolvedUse, i: number, size: Size, wearing: Render<never>, composed: boolean): Work['run'] {
+    const k = this.engine.kernels;
+    const { channel } = this.recorder(use, size);
+    const under = this.store();
+    if (composed) this.composer ??= new Composer(this.engine, this.domains, (bytes) => this.reserve(bytes), 16384);
+    return (surface, live) => {
+      const { settings, strength, picture, seconds, events } = live[i]!;
+      const rows = channel.surface;
+      const bytes = (rows.bottom - rows.top) * rows.stride;
+      const before = [0, 1, 2].map((plane) => under.at(3 * bytes) + plane * bytes);
+      if (composed) rows.planes.forEach((at, plane) => k.copy(before[plane]!, at, bytes));
+      wearing({ surface, picture, seconds, settings: settings as never, events, spare: [], swap: noSwap, beside: () => surface.planes, displaced: IN_PLACE, channel });
+      if (composed && (use.use.zone?.kind ?? 'all') !== 'all') channel.bent = true;
+      if (composed) this.composer!.run(rows, before, { ...use.use, blend: 'normal', zone: use.use.zone && { ...use.use.zone, tones: undefined } }, strength, 'video');
+    };
   }
 
   private footprintOf(use: ResolvedUse, settings: Live['settings']): Footprint {
@@ -184,6 +236,7 @@ export class RouteMaker {
         domain: inner,
         footprint,
         table: this.table,
+        recorder: inner === 'rf' ? this.recorder(use, size) : undefined,
         reserve: (bytes) => this.reserve(bytes),
         store: () => this.store(),
         own: (thing) => this.own(thing),
@@ -192,6 +245,7 @@ export class RouteMaker {
     }
     const wearing = render;
     const k = this.engine.kernels;
+    if (inner === 'rf') return { name: use.trait.id, domain: inner, footprint, size, run: this.onTape(use, i, size, wearing, composed) };
     const area = footprint === 'area';
     const spare = area ? this.canvases.spare(size) : [];
     if (composed) this.composer ??= new Composer(this.engine, this.domains, (bytes) => this.reserve(bytes), 16384);
@@ -208,7 +262,7 @@ export class RouteMaker {
       };
       beside?.forEach((other) => this.turn(other, outer, inner));
       const next = (offset: Beside): readonly number[] => (beside?.get(offset) ?? surface).planes;
-      wearing({ surface, picture, seconds, settings: settings as never, events, spare, swap: area ? swap : noSwap, beside: next, displaced });
+      wearing({ surface, picture, seconds, settings: settings as never, events, spare, swap: area ? swap : noSwap, beside: next, displaced, channel: NO_TAPE });
       const left = use.trait.leaves ?? inner;
       if (composed || !use.trait.leaves) this.turn(surface, left, outer);
       if (composed) this.composer!.run(surface, under, use.use, strength, outer);
@@ -216,6 +270,9 @@ export class RouteMaker {
     return { name: use.trait.id, domain: inner, footprint, size, run };
   }
 }
+
+/** What is laid on a tape is seen only where it is played; a trait of another domain has none. */
+const NO_TAPE = undefined as never;
 
 function noSwap(): never {
   throw new Error('only area traits have spare planes');

@@ -47,6 +47,25 @@ import { hairs } from './years/hairs';
 import { scratches } from './years/scratches';
 import { splices } from './years/splices';
 import { stains } from './years/stains';
+import { crease } from './years/crease';
+import { dropouts } from './years/dropouts';
+import { headSwitching } from './machine/head-switching';
+import { timeBase } from './machine/time-base';
+import { tracking } from './machine/tracking';
+import { peaking } from './stock/peaking';
+import { tapeNoise } from './stock/tape-noise';
+import { ghosting } from './machine/ghosting';
+import { hum } from './machine/hum';
+import { interference } from './machine/interference';
+import { snow } from './machine/snow';
+import { tearing } from './machine/tearing';
+import { verticalRoll } from './machine/vertical-roll';
+import { convergence } from './screen/convergence';
+import { mask } from './screen/mask';
+import { refreshBar } from './screen/refresh-bar';
+import { tubeFace } from './screen/tube-face';
+import { tubeGlow } from './screen/tube-glow';
+import { mosaic } from './stock/mosaic';
 import type { AnyTrait } from './trait';
 
 /** Every trait there is, in the order they are offered within an act. */
@@ -69,7 +88,10 @@ export const traits: readonly AnyTrait[] = [
   cadence,
   lumaBandwidth,
   chromaBandwidth,
+  peaking,
+  tapeNoise,
   channelOffset,
+  mosaic,
   fade,
   blotches,
   dust,
@@ -81,12 +103,28 @@ export const traits: readonly AnyTrait[] = [
   burn,
   flash,
   cueDots,
+  dropouts,
+  crease,
   gateWeave,
   flicker,
   frameSlip,
   knocks,
   gateHair,
+  timeBase,
+  tracking,
+  headSwitching,
+  snow,
+  ghosting,
+  hum,
+  interference,
+  verticalRoll,
+  tearing,
+  convergence,
   scanlines,
+  mask,
+  tubeGlow,
+  refreshBar,
+  tubeFace,
   projection,
   gateFrame,
   aspectMask,

@@ -13,6 +13,7 @@ export type Unit =
   | 'lines'
   | 'linesPerSecond'
   | 'nanoseconds'
+  | 'microseconds'
   | 'megahertz'
   | 'hertz'
   | 'perSecond'
@@ -118,6 +119,8 @@ export const lines = number('lines', 'lines', 1);
 export const linesPerSecond = number('linesPerSecond', 'lines/s', 0.1);
 /** Time along a line; becomes pixels. */
 export const nanoseconds = number('nanoseconds', 'ns', 1, (v, u) => v / 1000 / u.microsecondsPerPixel);
+/** Time along a line; becomes pixels. */
+export const microseconds = number('microseconds', 'µs', 0.1, (v, u) => v / u.microsecondsPerPixel);
 /** Frequency along a line; becomes cycles a pixel. */
 export const megahertz = number('megahertz', 'MHz', 0.01, (v, u) => v * u.microsecondsPerPixel);
 export const hertz = number('hertz', 'Hz', 0.1);

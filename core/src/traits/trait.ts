@@ -1,5 +1,6 @@
 import type { Carrier } from '../carriers';
 import type { Engine, Store } from '../engine';
+import type { Channel, RecorderPath } from '../frame/recorder';
 import type { Surface } from '../frame/surface';
 import type { ActiveEvent } from '../events/events';
 import type { ColourTable } from '../formats/cube';
@@ -12,9 +13,9 @@ export type Act = (typeof ACTS)[number];
 
 /**
  * `display`: BT.709 R'G'B', 0..1. `linear`: light, 1 at white. `density`: -log10 of light. `video`: Y'CbCr by BT.601, Y'
- * 0..1, colour differences -1/2..1/2.
+ * 0..1, colour differences -1/2..1/2. `rf`: on a recorder's carriers; what happens there is done to the channel (frame/recorder.ts), and shows when it is played.
  */
-export type Domain = 'display' | 'linear' | 'density' | 'video';
+export type Domain = 'display' | 'linear' | 'density' | 'video' | 'rf';
 
 /** What a trait reads: its own pixel, its own row, or neighbours anywhere. */
 export type Footprint = 'point' | 'line' | 'area';
@@ -51,6 +52,8 @@ export interface Preparation {
   readonly footprint: Footprint;
   /** A table of colours by its identity; undefined where it is not at hand. */
   table(id: string): ColourTable | undefined;
+  /** For the domain `rf`: the recorder's path for luma. */
+  readonly recorder?: RecorderPath;
   /** Reserves bytes in the engine for as long as the plan lives. */
   reserve(bytes: number): number;
   /** Memory that grows with what is asked of it and lives as long as the plan. */
@@ -78,6 +81,8 @@ export interface Pass<S extends Settings = Settings> {
   beside(offset: Beside): readonly number[];
   /** For what `showsFilm`: how far the film is from its place. */
   readonly displaced: Displacement;
+  /** For the domain `rf`: the rows' way from head to demodulator, to be written to. */
+  readonly channel: Channel;
 }
 
 /** What decides which pictures beside its own a trait reads. */
@@ -131,6 +136,8 @@ export interface Trait<S extends Settings = Settings> {
   readonly family?: 'colour';
   /** The media it happens on; left out where it may be any. */
   readonly media?: readonly Carrier['medium'][];
+  /** What its carrier must have, where it cannot do without. */
+  readonly needs?: 'raster' | 'recorder';
   readonly name: string;
   /** One sentence for the card. */
   readonly says: string;

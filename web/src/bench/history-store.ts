@@ -28,6 +28,7 @@ export function keepSteps(shotId: string, steps: Steps, present: Work): void {
   visited.set(shotId, { ...steps, present });
   const kept: Kept = { past: steps.past.slice(-MOST_KEPT), future: steps.future.slice(-MOST_KEPT), present };
   try {
+    if (kept.past.length + kept.future.length === 0) return localStorage.removeItem(PREFIX + shotId);
     const order = [...shots().filter((id) => id !== shotId), shotId];
     for (const old of order.splice(0, Math.max(0, order.length - MOST_SHOTS))) localStorage.removeItem(PREFIX + old);
     localStorage.setItem(ORDER, JSON.stringify(order));

@@ -102,7 +102,9 @@ export function openShot(shown: Shot): void {
     keeping: { state: 'kept', at: new Date(shot.touchedAt) },
   });
   const { past, future } = stepsOf(shot.id, work);
-  history.setState({ pastStates: [...past], futureStates: [...future] });
+  // What was never sent can be taken back to what the server has.
+  const before = unsent && past.length === 0 ? [workOf(shot)] : past;
+  history.setState({ pastStates: [...before], futureStates: [...future] });
   history.getState().resume();
   if (!unsent) return keeper.forget();
   if (unsent.revision === shot.revision) keeper.keep(work);

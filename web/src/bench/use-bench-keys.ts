@@ -70,9 +70,21 @@ export function useBenchKeys(source: Source | null, actions: { onSound: () => vo
 
 const closest = (target: EventTarget | null, selector: string): boolean => target instanceof Element && target.closest(selector) !== null;
 
-/** Whether what has the focus takes Space for itself: it is pressed, ticked or opened by it. */
-const takesSpace = (target: EventTarget | null): boolean =>
-  closest(target, 'button, a[href], select, summary, input, textarea, [role="button"], [role="switch"], [role="menuitem"]');
+const PRESSED = 'button, a[href], select, summary, input, textarea, [role="button"], [role="switch"], [role="menuitem"]';
+/** What the pointer last pressed, as long as the focus has not gone elsewhere: the hand is on the mouse, and means the picture by Space. */
+let clicked: Element | null = null;
+if (typeof window !== 'undefined') {
+  window.addEventListener('pointerdown', (event) => (clicked = event.target instanceof Element ? event.target.closest(PRESSED) : null), true);
+  window.addEventListener('focusin', (event) => {
+    if (clicked && !clicked.contains(event.target as Node)) clicked = null;
+  });
+}
+
+/** Whether what has the focus takes Space for itself: it is pressed, ticked or opened by it. What was only clicked does not. */
+function takesSpace(target: EventTarget | null): boolean {
+  const found = target instanceof Element ? target.closest(PRESSED) : null;
+  return found !== null && (found !== clicked || found.matches('input, textarea, select'));
+}
 
 /** Whether what has the focus is text of a person's own. */
 const isText = (target: EventTarget | null): boolean =>

@@ -1,0 +1,133 @@
+// A line of a recorder's luma on its FM carrier, as complex baseband about the carrier's middle: phases and frequencies in cycles and cycles a sample.
+
+/** Sine of a quarter turn either way, sin(2 pi r) for r in [-1/4, 1/4], as r times a polynomial of r^2 (Taylor's; off by less than 4e-6). */
+const SINE: usize = memory.data<f32>([
+  42.0586940, 42.0586940, 42.0586940, 42.0586940,
+  -76.7058597, -76.7058597, -76.7058597, -76.7058597,
+  81.6052493, 81.6052493, 81.6052493, 81.6052493,
+  -41.3417022, -41.3417022, -41.3417022, -41.3417022,
+  6.2831853, 6.2831853, 6.2831853, 6.2831853,
+], 16);
+
+/** Arc tangent of 0 to 1 over its argument, by powers of its square (Abramowitz and Stegun 4.4.49; off by 2e-8), and one over a turn. */
+const ARC: usize = memory.data<f32>([
+  0.0028662257, 0.0028662257, 0.0028662257, 0.0028662257,
+  -0.0161657367, -0.0161657367, -0.0161657367, -0.0161657367,
+  0.0429096138, 0.0429096138, 0.0429096138, 0.0429096138,
+  -0.0752896400, -0.0752896400, -0.0752896400, -0.0752896400,
+  0.1065626393, 0.1065626393, 0.1065626393, 0.1065626393,
+  -0.1420889944, -0.1420889944, -0.1420889944, -0.1420889944,
+  0.1999355085, 0.1999355085, 0.1999355085, 0.1999355085,
+  -0.3333314528, -0.3333314528, -0.3333314528, -0.3333314528,
+  0.1591549431, 0.1591549431, 0.1591549431, 0.1591549431,
+], 16);
+
+// @ts-ignore: decorator
+@inline
+function sine(r: v128): v128 {
+  const s = f32x4.mul(r, r);
+  let p = f32x4.add(f32x4.mul(v128.load(SINE), s), v128.load(SINE, 16));
+  p = f32x4.add(f32x4.mul(p, s), v128.load(SINE, 32));
+  p = f32x4.add(f32x4.mul(p, s), v128.load(SINE, 48));
+  return f32x4.mul(f32x4.add(f32x4.mul(p, s), v128.load(SINE, 64)), r);
+}
+
+/**
+ * A filter of one pole and one zero along a row, in place: y = b0 x + b1 x' - a1 y', begun as if the first sample had stood for ever. (Emphasis, and,
+ * with the two exchanged, its exact inverse.)
+ */
+export function shelfRow(p: usize, count: i32, b0: f32, b1: f32, a1: f32): void {
+  let before = load<f32>(p);
+  let out: f32 = (before * (b0 + b1)) / (1 + a1);
+  for (const end = p + (<usize>count << 2); p < end; p += 4) {
+    const x = load<f32>(p);
+    out = b0 * x + b1 * before - a1 * out;
+    before = x;
+    store<f32>(p, out);
+  }
+}
+
+/** Frequencies to the phase that has run up, held to half a turn either way. May be in place. */
+export function phaseRow(dst: usize, src: usize, count: i32): void {
+  let phase: f32 = 0;
+  for (let at: usize = 0, end = <usize>count << 2; at < end; at += 4) {
+    phase += load<f32>(src + at);
+    phase -= nearest(phase);
+    store<f32>(dst + at, phase);
+  }
+}
+
+/** The carrier of a row of phases from -1/2 to 1/2, as strong as `strength` says: cosines to `i`, sines to `q`. */
+export function carrierRow(i: usize, q: usize, phase: usize, strength: usize, count: i32): void {
+  const half = f32x4.splat(0.5), quarter = f32x4.splat(0.25);
+  for (let at: usize = 0, end = <usize>count << 2; at < end; at += 16) {
+    const t = v128.load(phase + at), a = v128.load(strength + at);
+    const size = f32x4.abs(t);
+    const folded = f32x4.pmin(size, f32x4.sub(half, size));
+    const sign = v128.and(t, i32x4.splat(0x80000000));
+    v128.store(q + at, f32x4.mul(a, sine(v128.or(folded, sign))));
+    v128.store(i + at, f32x4.mul(a, sine(f32x4.sub(quarter, size))));
+  }
+}
+
+/** dst += a * b. */
+export function addTimesRow(dst: usize, a: usize, b: usize, count: i32): void {
+  for (let at: usize = 0, end = <usize>count << 2; at < end; at += 16)
+    v128.store(dst + at, f32x4.add(v128.load(dst + at), f32x4.mul(v128.load(a + at), v128.load(b + at))));
+}
+
+/**
+ * What a limiter and a discriminator make of a carrier: the turn from each sample to the next, whatever its strength, in cycles a sample from -1/2 to 1/2.
+ * `i` and `q` must have one sample before the first.
+ */
+export function discriminateRow(dst: usize, i: usize, q: usize, count: i32): void {
+  const zero = f32x4.splat(0);
+  const least = f32x4.splat(1e-30);
+  const quarter = f32x4.splat(0.25), half = f32x4.splat(0.5);
+  for (let at: usize = 0, end = <usize>count << 2; at < end; at += 16) {
+    const i0 = v128.load(i + at - 4), q0 = v128.load(q + at - 4);
+    const i1 = v128.load(i + at), q1 = v128.load(q + at);
+    const y = f32x4.sub(f32x4.mul(q1, i0), f32x4.mul(i1, q0));
+    const x = f32x4.add(f32x4.mul(i1, i0), f32x4.mul(q1, q0));
+    const ax = f32x4.abs(x), ay = f32x4.abs(y);
+    const t = f32x4.div(f32x4.pmin(ax, ay), f32x4.add(f32x4.pmax(ax, ay), least));
+    const s = f32x4.mul(t, t);
+    let p = f32x4.add(f32x4.mul(v128.load(ARC), s), v128.load(ARC, 16));
+    p = f32x4.add(f32x4.mul(p, s), v128.load(ARC, 32));
+    p = f32x4.add(f32x4.mul(p, s), v128.load(ARC, 48));
+    p = f32x4.add(f32x4.mul(p, s), v128.load(ARC, 64));
+    p = f32x4.add(f32x4.mul(p, s), v128.load(ARC, 80));
+    p = f32x4.add(f32x4.mul(p, s), v128.load(ARC, 96));
+    p = f32x4.add(f32x4.mul(p, s), v128.load(ARC, 112));
+    // t + t s p, in cycles.
+    let turn = f32x4.mul(f32x4.add(t, f32x4.mul(f32x4.mul(t, s), p)), v128.load(ARC, 128));
+    turn = v128.bitselect(f32x4.sub(quarter, turn), turn, f32x4.gt(ay, ax));
+    turn = v128.bitselect(f32x4.sub(half, turn), turn, f32x4.lt(x, zero));
+    v128.store(dst + at, v128.or(turn, v128.and(y, i32x4.splat(0x80000000))));
+  }
+}
+
+/** Where the carrier is weaker than `least`, what stands in `above`. */
+export function concealRow(dst: usize, above: usize, strength: usize, count: i32, least: f32): void {
+  const limit = f32x4.splat(least);
+  for (let at: usize = 0, end = <usize>count << 2; at < end; at += 16)
+    v128.store(dst + at, v128.bitselect(v128.load(above + at), v128.load(dst + at), f32x4.lt(v128.load(strength + at), limit)));
+}
+
+/** A row whose sample x is `src` at x - shifts[x], by the cubic of Catmull and Rom; edges are continued. Not in place. */
+export function displaceRow(dst: usize, src: usize, count: i32, shifts: usize): void {
+  const last = count - 1;
+  for (let x = 0; x < count; x++) {
+    const at = <usize>x << 2;
+    const place = <f32>x - load<f32>(shifts + at);
+    const whole = floor(place);
+    const t = place - whole;
+    const n = <i32>whole;
+    const a = load<f32>(src + (<usize>max(0, min(last, n - 1)) << 2)), b = load<f32>(src + (<usize>max(0, min(last, n)) << 2));
+    const c = load<f32>(src + (<usize>max(0, min(last, n + 1)) << 2)), d = load<f32>(src + (<usize>max(0, min(last, n + 2)) << 2));
+    const e: f32 = c - a;
+    const f: f32 = 2 * a - 5 * b + 4 * c - d;
+    const g: f32 = 3 * (b - c) + d - a;
+    store<f32>(dst + at, b + 0.5 * t * (e + t * (f + t * g)));
+  }
+}

@@ -1,0 +1,400 @@
+/**
+ * What tape and air do to a picture, measured with test signals in the units set: in both line standards, on the raster itself and on results of another
+ * width. A line of 720 samples at 13.5 MHz lasts 53.33 us.
+ */
+import { beforeAll, describe, expect, test } from '@jest/globals';
+import { carrierById } from '../carriers';
+import type { Engine } from '../engine';
+import { RecorderPath } from '../frame/recorder';
+import { checkLook } from '../look/check';
+import type { TraitUse } from '../look/look';
+import { switchCarrier } from '../look/switch-carrier';
+import { Plan } from '../plan/plan';
+import { lookOf, mean, newEngine, painted, rms, sameBits, wearFloat } from '../testing';
+
+// Taken once: in hot loops each look-up of a global costs.
+const { PI, abs, cos, floor, hypot, log10, max, round, sin, sqrt } = Math;
+
+let engine: Engine;
+beforeAll(async () => {
+  engine = await newEngine();
+});
+
+const LINE_US = 720 / 13.5;
+const STANDARDS = [
+  ['vhs', 486],
+  ['vhs625', 576],
+] as const;
+const AIR = [
+  ['broadcast', 486],
+  ['broadcast625', 576],
+] as const;
+const dB = (ratio: number): number => 20 * log10(ratio);
+/** Y' by BT.601, as tape holds it. */
+const luma = ([r, g, b]: readonly Float32Array[]): Float32Array => r!.map((v, i) => 0.299 * v + 0.587 * g![i]! + 0.114 * b![i]!);
+const wornLuma = (traits: TraitUse[], carrier: string, width: number, height: number, paint: (x: number, y: number) => number, n = 0): Float32Array =>
+  luma(wearFloat(engine, lookOf(traits, carrier), painted(width, height, paint), n, 25));
+/** Amplitude of a sine of `cycles` a line in the middle of rows. */
+function amplitude(plane: Float32Array, width: number, cycles: number, rows: readonly number[]): number {
+  const [from, to] = [floor(width * 0.2), floor(width * 0.8)];
+  return mean(
+    rows.map((y) => {
+      let [re, im, sum] = [0, 0, 0];
+      for (let x = from; x < to; x++) {
+        const w = 0.5 - 0.5 * cos((2 * PI * (x - from)) / (to - from));
+        const turn = (2 * PI * cycles * (x + 0.5)) / width;
+        re += w * plane[y * width + x]! * cos(turn);
+        im += w * plane[y * width + x]! * sin(turn);
+        sum += w;
+      }
+      return (2 * hypot(re, im)) / sum;
+    }),
+  );
+}
+const sine =
+  (megahertz: number, width: number, level = 0.2) =>
+  (x: number) =>
+    0.5 + level * sin((2 * PI * megahertz * LINE_US * x) / width);
+/** Where an edge from dark to bright stands on a row, in samples. */
+function edgeOf(plane: Float32Array, width: number, y: number, from: number, to: number): number {
+  for (let x = from; x < to; x++) {
+    const [a, b] = [plane[y * width + x]!, plane[y * width + x + 1]!];
+    if (a < 0.5 && b >= 0.5) return x + (0.5 - a) / (b - a);
+  }
+  return NaN;
+}
+
+describe('the raster itself', () => {
+  test.each([
+    [1920, 'broadcast625', 576],
+    [960, 'broadcast', 486],
+  ] as const)('costs under 0.2 dB to 5.5 MHz, on a picture %d wide', (width, carrier, height) => {
+    for (const f of [0.5, 2, 3, 4, 5, 5.5]) {
+      // A hum that nobody sees has the picture go through the raster.
+      const plane = wornLuma([{ trait: 'hum', settings: { amount: 0.01 } }], carrier, width, height, sine(f, width));
+      expect(abs(dB(amplitude(plane, width, f * LINE_US, [100, 200, 300]) / 0.2))).toBeLessThan(0.2);
+    }
+  });
+});
+
+describe('tape noise', () => {
+  const noise = (carrier: string, height: number, settings: Record<string, number>, width = 720, level = 0.5): Float32Array =>
+    wornLuma([{ trait: 'tape-noise', settings: { colour: 60, hue: 0, ...settings } }], carrier, width, height, () => level);
+
+  test.each(STANDARDS)('of luma is the S/N set, unweighted, on %s', (carrier, height) => {
+    for (const set of [30, 40, 50]) for (const width of [720, 1440]) expect(abs(-dB(rms(noise(carrier, height, { luma: set }, width))) - set)).toBeLessThan(0.5);
+    // The mean stays.
+    expect(mean(noise(carrier, height, { luma: 30 }))).toBeCloseTo(0.5, 2);
+  });
+
+  test('rises with frequency as a demodulator’s does, less the de-emphasis', () => {
+    const plane = noise('vhs625', 576, { luma: 40 });
+    const rows = Array.from({ length: 570 }, (_, i) => i + 3);
+    const power = (f: number): number => sqrt(mean(rows.map((y) => amplitude(plane, 720, f * LINE_US, [y]) ** 2)));
+    // |2 sin(pi f / 13.5)| over the emphasis (1 + s 1.3 us) / (1 + s 0.26 us).
+    const theory = (f: number): number => (sin((PI * f) / 13.5) * hypot(1, 2 * PI * f * 0.26)) / hypot(1, 2 * PI * f * 1.3);
+    for (const f of [0.4, 0.8, 1.5, 2.2]) expect(abs(dB(power(f) / power(1) / (theory(f) / theory(1))))).toBeLessThan(1);
+  });
+
+  test('of colour is the S/N set, in streaks of the length set', () => {
+    for (const [set, length] of [
+      [30, 1],
+      [38, 3],
+    ] as const) {
+      const [r, g, b] = wearFloat(
+        engine,
+        lookOf([{ trait: 'tape-noise', settings: { luma: 60, colour: set, length, hue: 0 } }], 'vhs625'),
+        painted(720, 576, () => 0.5),
+      ) as [Float32Array, Float32Array, Float32Array];
+      const y = luma([r, g, b]);
+      const cb = b.map((v, i) => (v - y[i]!) / 1.772);
+      expect(abs(-dB(rms(cb)) - set)).toBeLessThan(0.5);
+      // Half the height of the autocorrelation.
+      const alike = (lag: number): number => {
+        let sum = 0;
+        for (let i = 0; i < cb.length - lag; i++) if (i % 720 < 720 - lag) sum += cb[i]! * cb[i + lag]!;
+        return sum;
+      };
+      const whole = alike(0);
+      let lag = 1;
+      while (alike(lag) / whole > 0.5) lag++;
+      const before = alike(lag - 1) / whole;
+      const exact = lag - 1 + (before - 0.5) / (before - alike(lag) / whole);
+      expect(abs((2 * exact) / 13.5 / length - 1)).toBeLessThan(0.12);
+    }
+  });
+
+  test('below the threshold of FM it clicks, and how often grows as Rice’s theory says', () => {
+    // A click is a whole turn: seen before the filters as a step of the phase. Counted here by what it leaves in luma.
+    const clicks = (db: number): number => noise('vhs625', 576, { luma: db }).filter((v) => abs(v - 0.5) > 0.55).length;
+    const path = new RecorderPath(engine, carrierById('vhs625')!, 720);
+    /** Carrier to noise in the channel, as a ratio of powers, from the S/N set; and erfc of its root. */
+    const carrierToNoise = (db: number): number => 1 / (2 * (10 ** (-db / 20) / path.noiseGain) ** 2 * 0.62);
+    path.release();
+    // Of pictures enough to count them.
+    const counts = [20, 16, 14].map(clicks);
+    expect(counts[0]).toBe(0);
+    expect(counts[1]).toBeGreaterThan(0);
+    expect(dB(sqrt(carrierToNoise(20)))).toBeGreaterThan(11);
+    expect(dB(sqrt(carrierToNoise(16)))).toBeLessThan(10);
+    // Clicks a second = radius of gyration of the noise's band x erfc(sqrt(CNR)); of two levels the ratio is that of erfc, exp(-c) / sqrt(c) for large c. Clicks
+    // close together are counted as one, so it is held to a factor.
+    const rice = (db: number): number => Math.exp(-carrierToNoise(db)) / sqrt(carrierToNoise(db));
+    const grown = counts[2]! / counts[1]!;
+    expect(grown).toBeGreaterThan(3);
+    expect(abs(Math.log(grown / (rice(14) / rice(16))))).toBeLessThan(0.8);
+  });
+
+  test('is never the same twice, and the same again for the same frame', () => {
+    const at = (n: number): Float32Array => wornLuma([{ trait: 'tape-noise' }], 'vhs', 720, 486, () => 0.5, n);
+    const [a, b] = [at(3), at(4)];
+    expect(sameBits([a], [at(3)])).toBe(true);
+    expect(rms(a.map((v, i) => v - b[i]!))).toBeGreaterThan(1.3 * rms(a));
+  });
+});
+
+describe('the recorder', () => {
+  test('gives a picture back that nothing happened to: levels, detail and colour', () => {
+    const quiet: TraitUse[] = [{ trait: 'tape-noise', settings: { luma: 60, colour: 60, hue: 0 } }];
+    for (const level of [0.05, 0.5, 0.95]) expect(mean(wornLuma(quiet, 'vhs625', 720, 576, () => level))).toBeCloseTo(level, 2);
+    for (const f of [0.5, 1, 2]) expect(abs(dB(amplitude(wornLuma(quiet, 'vhs625', 720, 576, sine(f, 720, 0.1)), 720, f * LINE_US, [200, 300]) / 0.1))).toBeLessThan(0.5);
+  });
+
+  test.each([
+    ['vhs625', 576],
+    ['component-tape', 486],
+  ] as const)('holds what its luma is said to hold, on %s', (carrier, height) => {
+    const limit = carrierById(carrier)!.recorder!.luma;
+    const plane = wornLuma([{ trait: 'tape-noise', settings: { luma: 60, colour: 60 } }], carrier, 720, height, sine(limit, 720, 0.1));
+    expect(dB(amplitude(plane, 720, limit * LINE_US, [200, 300]) / 0.1)).toBeGreaterThan(-3);
+  });
+});
+
+describe('dropouts', () => {
+  test('come by Poisson at the rate set, as events', () => {
+    const plan = new Plan(engine, lookOf([{ trait: 'dropouts', settings: { count: 120 } }], 'vhs625'), {
+      source: painted(16, 16, () => 0.5),
+      target: { width: 16, height: 16, encoding: 'rgba' },
+      rate: 25,
+    });
+    const found = plan.events(0, 1200).length;
+    plan.dispose();
+    expect(abs(found - 2400)).toBeLessThan(4 * sqrt(2400));
+  });
+
+  const pinned = (settings: object) =>
+    [{ trait: 'dropouts', settings: { count: 0, spread: 0, ...settings }, events: { pinned: [{ id: 'a', at: 0, x: 0.3, y: 0.5 }] } }] as TraitUse[];
+
+  test.each(STANDARDS)('are as long as set, on %s', (carrier, height) => {
+    for (const length of [6, 20]) {
+      const traits: TraitUse[] = [...pinned({ length, compensated: false }), { trait: 'tape-noise', settings: { luma: 55, colour: 60, hue: 0 } }];
+      const plane = wornLuma(traits, carrier, 720, height, () => 0.5);
+      const y = floor(height / 2);
+      const spoiled: number[] = [];
+      for (let x = 0; x < 720; x++) if (abs(plane[y * 720 + x]! - 0.5) > 0.1) spoiled.push(x);
+      const seen = (spoiled.at(-1)! - spoiled[0]!) / 13.5;
+      // The demodulator's tail, a microsecond or two of de-emphasis, comes after it.
+      expect(seen).toBeGreaterThan(length - 1);
+      expect(seen).toBeLessThan(length + 5);
+      expect(abs(spoiled[0]! - 0.3 * 720)).toBeLessThan(8);
+      // And no other line is touched.
+      expect(rms(plane.subarray((y - 20) * 720, (y - 10) * 720))).toBeLessThan(0.02);
+    }
+  });
+
+  test('compensated, show the line above', () => {
+    const stripes = (_x: number, y: number): number => (floor(y) % 2 ? 0.7 : 0.3);
+    const clean = wornLuma([{ trait: 'tape-noise', settings: { luma: 60, colour: 60, hue: 0 } }], 'vhs625', 720, 576, stripes);
+    const plane = wornLuma([...pinned({ length: 20, compensated: true }), { trait: 'tape-noise', settings: { luma: 60, colour: 60, hue: 0 } }], 'vhs625', 720, 576, stripes);
+    const middle = 288 * 720 + round(0.3 * 720) + 130;
+    expect(abs(plane[middle]! - clean[middle - 720]!)).toBeLessThan(0.02);
+    expect(abs(plane[middle]! - clean[middle]!)).toBeGreaterThan(0.3);
+  });
+});
+
+describe('lines out of place', () => {
+  const edge = (x: number): number => (x < 360 ? 0.2 : 0.8);
+  const rest = { waves: 0, steps: 0, bend: 0, jitter: 0 };
+  const places = (traits: TraitUse[], carrier: string, height: number, n = 0): number[] => {
+    const plane = wornLuma(traits, carrier, 720, height, edge, n);
+    return Array.from({ length: height }, (_, y) => edgeOf(plane, 720, y, 20, 700));
+  };
+
+  test.each(STANDARDS)('jitter is the RMS set, in ns, on %s', (carrier, height) => {
+    for (const set of [60, 250]) {
+      const found = [0, 1, 2].flatMap((n) => places([{ trait: 'time-base', settings: { ...rest, jitter: set } }], carrier, height, n));
+      expect(abs(((rms(found) / 13.5) * 1000) / set - 1)).toBeLessThan(0.05);
+    }
+  });
+
+  test('waves are slow down the picture and as large as set; the top bends', () => {
+    const found = Array.from({ length: 40 }, (_, n) => places([{ trait: 'time-base', settings: { ...rest, waves: 400, count: 4, rate: 3 } }], 'vhs', 486, n * 7)).flat();
+    expect(abs(((rms(found) / 13.5) * 1000) / 400 - 1)).toBeLessThan(0.2);
+    const bent = places([{ trait: 'time-base', settings: { ...rest, bend: 4, bendLines: 24 } }], 'vhs625', 576);
+    expect(abs((bent[0]! - bent[500]!) / 13.5 / 4 - 1)).toBeLessThan(0.35);
+    expect(abs(bent[60]! - bent[500]!)).toBeLessThan(1);
+  });
+
+  test('heads are switched at the line set', () => {
+    for (const set of [6, 14]) {
+      const found = places([{ trait: 'head-switching', settings: { lines: set, shift: 6, noise: 0 } }], 'vhs625', 576);
+      const still = found[100]!;
+      expect(found.filter((x) => abs(x - still) > 5).length).toBe(set);
+      expect(found.findIndex((x) => abs(x - still) > 5)).toBe(576 - set);
+      expect(abs((found[576 - set]! - still) / 13.5 - 6)).toBeLessThan(2.5);
+    }
+  });
+
+  test('edges are never black', () => {
+    const plane = wornLuma(
+      [
+        { trait: 'time-base', settings: { ...rest, bend: 15, bendLines: 100 } },
+        { trait: 'tearing', settings: { amount: 20 } },
+      ],
+      'vhs',
+      720,
+      486,
+      () => 0.6,
+    );
+    expect(plane.reduce((least, v) => (v < least ? v : least), 1)).toBeGreaterThan(0.5);
+  });
+});
+
+describe('tracking', () => {
+  test('is a band of snow at its place, of its height, that keeps it over any time', () => {
+    const settings = { place: 0.4, height: 60, amount: 0.95, speed: 48 };
+    // 576 lines are gone through in 12 s, which is 300 frames.
+    const at = (n: number): Float32Array => wornLuma([{ trait: 'tracking', settings }], 'vhs625', 720, 576, () => 0.5, n);
+    const spoiled = (plane: Float32Array): number[] => Array.from({ length: 576 }, (_, y) => y).filter((y) => rms(plane.subarray(y * 720, y * 720 + 720)) > 0.1);
+    const rows = spoiled(at(0));
+    expect(abs(mean(rows) - 0.4 * 576)).toBeLessThan(4);
+    expect(abs(rows.length / 60 - 1)).toBeLessThan(0.2);
+    const later = spoiled(at(200_100));
+    expect(abs(mean(later) - 0.4 * 576)).toBeLessThan(4);
+  });
+});
+
+describe('peaking', () => {
+  test.each(STANDARDS)('lifts by the dB set at the frequency set, on %s', (carrier, height) => {
+    for (const [gain, frequency] of [
+      [3, 2],
+      [8, 1.3],
+    ] as const) {
+      const lifted = (f: number): number =>
+        dB(amplitude(wornLuma([{ trait: 'peaking', settings: { gain, frequency } }], carrier, 720, height, sine(f, 720, 0.1)), 720, f * LINE_US, [100, 200]) / 0.1);
+      expect(abs(lifted(frequency) / gain - 1)).toBeLessThan(0.05);
+      expect(lifted(frequency * 0.8)).toBeLessThan(lifted(frequency));
+      expect(lifted(frequency * 1.2)).toBeLessThan(lifted(frequency));
+      expect(mean(wornLuma([{ trait: 'peaking', settings: { gain, frequency } }], carrier, 720, height, () => 0.4))).toBeCloseTo(0.4, 4);
+    }
+  });
+});
+
+describe('air', () => {
+  test.each(AIR)('snow has the S/N set, on %s', (carrier, height) => {
+    for (const set of [12, 30])
+      for (const width of [720, 1440])
+        expect(abs(-dB(rms(wornLuma([{ trait: 'snow', settings: { amount: set, colour: 0 } }], carrier, width, height, () => 0.5))) - set)).toBeLessThan(0.5);
+  });
+
+  test.each(AIR)('a ghost stands where and as strong as set, on %s', (carrier, height) => {
+    for (const width of [720, 1440]) {
+      const us = width / LINE_US;
+      const pulse = (x: number): number => 0.1 + 0.6 * Math.exp(-(((x - width * 0.3) / (0.25 * us)) ** 2));
+      const plane = wornLuma([{ trait: 'ghosting', settings: { delay: 3.3, level: -15, secondDelay: 7, secondLevel: -26, secondNegative: true } }], carrier, width, height, pulse);
+      const row = plane.subarray(200 * width, 201 * width);
+      const middleOf = (from: number, to: number): { at: number; sum: number } => {
+        let [sum, at] = [0, 0];
+        for (let x = round(from); x < to; x++) {
+          const v = row[x]! - row[round(width * 0.9)]!;
+          sum += v;
+          at += v * x;
+        }
+        return { at: at / sum, sum };
+      };
+      const [own, first, second] = [0, 3.3, 7].map((late) => middleOf(width * 0.3 + (late - 1.2) * us, width * 0.3 + (late + 1.2) * us)) as [
+        ReturnType<typeof middleOf>,
+        ReturnType<typeof middleOf>,
+        ReturnType<typeof middleOf>,
+      ];
+      expect(abs((first.at - own.at) / us - 3.3)).toBeLessThan(0.01 + 0.03);
+      expect(abs(dB(first.sum / own.sum) + 15)).toBeLessThan(0.5);
+      expect(second.sum).toBeLessThan(0);
+      expect(abs(dB(-second.sum / own.sum) + 26)).toBeLessThan(1);
+    }
+  });
+
+  test('hum turns in the time set, and is where it was after hours', () => {
+    const bars = (n: number): Float32Array => wornLuma([{ trait: 'hum', settings: { amount: 10, turn: 8 } }], 'broadcast', 720, 486, () => 0.5, n);
+    const [a, half, whole, hours] = [bars(0), bars(100), bars(200), bars(200 * 1000)];
+    expect(abs(a.reduce((most, v) => max(most, v), 0) - 0.6)).toBeLessThan(0.01);
+    expect(rms(a.map((v, i) => v + half[i]!))).toBeLessThan(0.002);
+    expect(rms(a.map((v, i) => v - whole[i]!))).toBeLessThan(1e-4);
+    expect(rms(a.map((v, i) => v - hours[i]!))).toBeLessThan(1e-4);
+  });
+
+  test('interference has its frequency and its amount', () => {
+    const plane = wornLuma([{ trait: 'interference', settings: { frequency: 1.7, amount: 6, slant: 0.2 } }], 'broadcast625', 720, 576, () => 0.5);
+    expect(abs(amplitude(plane, 720, 1.7 * LINE_US, [100, 101, 300]) / 0.06 - 1)).toBeLessThan(0.05);
+    expect(amplitude(plane, 720, 2.2 * LINE_US, [100])).toBeLessThan(0.006);
+  });
+
+  test('a roll goes round and ends at rest, bit for bit', () => {
+    const roll = (n: number): Float32Array =>
+      wornLuma(
+        [{ trait: 'vertical-roll', settings: { count: 0, turns: 1, length: 1, bar: 8 }, events: { pinned: [{ id: 'a', at: 0.2 }] } }],
+        'broadcast625',
+        720,
+        576,
+        (_x, y) => y / 576,
+        n,
+      );
+    const clean = roll(0);
+    expect(rms(roll(12).map((v, i) => v - clean[i]!))).toBeGreaterThan(0.1);
+    expect(sameBits([roll(35)], [clean])).toBe(true);
+  });
+
+  test('tearing leaves its lines aside, and others where they are', () => {
+    const plane = wornLuma([{ trait: 'tearing', settings: { amount: 12, place: 0.3, height: 0.2, rough: 0 } }], 'broadcast', 720, 486, (x) => (x < 360 ? 0.2 : 0.8), 9);
+    const at = (y: number): number => edgeOf(plane, 720, y, 10, 710);
+    expect(abs(at(400) - at(300))).toBeLessThan(0.05);
+    expect(abs(at(146) - at(400))).toBeGreaterThan(4);
+  });
+});
+
+describe('mosaic', () => {
+  test.each([540, 1080])('has as many blocks as set, at %d lines, and keeps the mean', (height) => {
+    const width = round((height * 16) / 9);
+    const plane = wornLuma([{ trait: 'mosaic', settings: { across: 60, down: 40 } }], 'none', width, height, (x) => x / width);
+    const row = plane.subarray(0, width);
+    expect(new Set(row).size).toBe(60);
+    expect(mean(plane)).toBeCloseTo(0.5, 3);
+  });
+});
+
+describe('strength and place', () => {
+  test('of what happens on the tape: half a jitter at half the strength, none where it is kept quiet', () => {
+    const edge = (x: number): number => (x < 360 ? 0.2 : 0.8);
+    const places = (more: Partial<TraitUse>): number[] => {
+      const plane = wornLuma([{ trait: 'time-base', settings: { waves: 0, steps: 0, bend: 0, jitter: 400 }, ...more }], 'vhs625', 720, 576, edge);
+      return Array.from({ length: 576 }, (_, y) => edgeOf(plane, 720, y, 20, 700));
+    };
+    const whole = rms(places({}));
+    expect(rms(places({ strength: 0.5 })) / whole).toBeCloseTo(0.5, 1);
+    const kept = places({ zone: { kind: 'quiet', x: 0.5, y: 0.5, across: 0.3, down: 0.2, soft: 0.1 } });
+    expect(rms(kept.slice(260, 316))).toBeLessThan(0.02 * whole);
+    expect(rms(kept.slice(0, 100)) / whole).toBeCloseTo(1, 0);
+  });
+});
+
+describe('what a carrier has not', () => {
+  test('is said with its place, and turned off when the carrier is changed', () => {
+    const look = lookOf([{ trait: 'grain' }, { trait: 'tape-noise' }], 'super8');
+    expect(() => checkLook(look)).toThrow(/lives\[0\]\.traits\[1\]\.trait: "tape-noise" needs a tape recorder; super8 has none/);
+    expect(() => checkLook(lookOf([{ trait: 'snow' }], 'none'))).toThrow(/needs a picture in lines/);
+    const { look: switched, changes } = switchCarrier(lookOf([{ trait: 'tape-noise' }, { trait: 'time-base' }], 'vhs'), 0, 'broadcast');
+    expect(switched.lives[0]!.traits.map((use) => use.on)).toEqual([false, false]);
+    expect(changes).toHaveLength(2);
+    expect(() => checkLook(switched)).not.toThrow();
+  });
+});
