@@ -34,3 +34,4 @@ export { tooColourful } from './measure/holdable';
 export { through } from './traits/colour/curves';
 export { tintOf } from './traits/colour/by-luma';
 export { MID_GREY_SIGNAL } from './traits/grey';
+export { lacking } from './traits/fits';

@@ -6,6 +6,13 @@ import { BLENDS, LOOK_LIMITS, LOOK_SCHEMA } from './look';
 
 type Json = { [key: string]: unknown };
 
+/** What is said once and referred to. */
+const defs: Record<string, Json> = {};
+function defined(name: string, of: () => Json): Json {
+  defs[name] ??= of();
+  return { $ref: `#/$defs/${name}` };
+}
+
 const seed: Json = { type: 'integer', minimum: 0, maximum: 0xffffffff };
 
 function setting(s: Setting): Json {
@@ -33,7 +40,10 @@ const colour: Json = { type: 'array', minItems: 3, maxItems: 3, items: number(0,
 
 const curve: Json = { type: 'array', minItems: 2, maxItems: LOOK_LIMITS.points, items: { type: 'array', minItems: 2, maxItems: 2, items: number(0, 1) } };
 
-function motion(s: Setting): Json {
+/** How a setting may move: one definition for all of a range. */
+const motion = (s: Setting): Json => defined(s.kind === 'number' ? `motion-${s.min}-to-${s.max}` : 'motion-of-colour', () => motionOf(s));
+
+function motionOf(s: Setting): Json {
   const amount = s.kind === 'number' ? number(s.min - s.max, s.max - s.min) : number(-1, 1);
   const value = s.kind === 'number' ? number(s.min, s.max) : colour;
   const speed = shape(['amount', 'rate'], { amount, rate: number(0, 60) });
@@ -75,22 +85,23 @@ function use(trait: AnyTrait): Json {
     ...shape(['trait'], {
       trait: { const: trait.id },
       name: { type: 'string', minLength: 1, maxLength: LOOK_LIMITS.name },
-      act: { enum: ACTS, default: trait.act },
+      act: defined('act', () => ({ enum: ACTS })),
       on: { type: 'boolean', default: true },
       strength: { type: 'number', minimum: 0, maximum: 1, default: 1 },
-      seed,
+      seed: defined('seed', () => seed),
       settings: shape([], Object.fromEntries(settings.map(([key, s]) => [key, setting(s)]))),
       motions: shape([], Object.fromEntries(moving.map(([key, s]) => [key, motion(s)]))),
-      blend: { enum: BLENDS, default: 'normal' },
-      zone,
-      when: { type: 'array', maxItems: LOOK_LIMITS.spans, items: span },
-      ...(trait.events ? { events } : {}),
+      blend: defined('blend', () => ({ enum: BLENDS, default: 'normal' })),
+      zone: defined('zone', () => zone),
+      when: defined('when', () => ({ type: 'array', maxItems: LOOK_LIMITS.spans, items: span })),
+      ...(trait.events ? { events: defined('events', () => events) } : {}),
     }),
   };
 }
 
 /** A JSON Schema (2020-12) of look files, made from the declarations of traits and carriers. */
 export function lookJsonSchema(): Json {
+  const uses = traits.map(use);
   return {
     $schema: 'https://json-schema.org/draft/2020-12/schema',
     title: 'Tin Ghost look',
@@ -110,10 +121,11 @@ export function lookJsonSchema(): Json {
           required: ['carrier', 'traits'],
           properties: {
             carrier: { enum: carriers.map((c) => c.id) },
-            traits: { type: 'array', maxItems: LOOK_LIMITS.traits, items: { oneOf: traits.map(use) } },
+            traits: { type: 'array', maxItems: LOOK_LIMITS.traits, items: { oneOf: uses } },
           },
         },
       },
     },
+    $defs: defs,
   };
 }

@@ -2,6 +2,7 @@ import { carrierById, type Carrier } from '../carriers';
 import { hash, hashText } from '../random/random';
 import { traitById } from '../traits';
 import type { Setting, Value } from '../traits/settings';
+import { lacking } from '../traits/fits';
 import { ACTS, type Act, type AnyTrait } from '../traits/trait';
 import type { Units } from '../traits/units';
 import type { Look, TraitUse } from './look';
@@ -15,7 +16,7 @@ export interface ResolvedUse {
   readonly life: number;
   readonly index: number;
   readonly act: Act;
-  /** 0 where it is off. */
+  /** 0 where it is off, or its carrier has not what it needs. */
   readonly strength: number;
   readonly seed: number;
   /** In the settings' units, before anything moves them. */
@@ -52,16 +53,17 @@ export function resolveLook(look: Look): ResolvedUse[] {
     const seen = new Map<string, number>();
     const uses = life.traits.map((use, index): ResolvedUse => {
       const trait = traitById(use.trait)!;
+      const carrier = carrierById(life.carrier)!;
       const before = seen.get(use.trait) ?? 0;
       seen.set(use.trait, before + 1);
       return {
         trait,
         use,
-        carrier: carrierById(life.carrier)!,
+        carrier,
         life: lifeIndex,
         index,
         act: use.act ?? trait.act,
-        strength: use.on === false ? 0 : (use.strength ?? 1),
+        strength: use.on === false || lacking(trait, carrier) ? 0 : (use.strength ?? 1),
         seed: hash(look.seed, lifeIndex, hashText(use.trait), before, use.seed ?? 0),
         values: valuesOf(trait, use),
       };

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Popover } from 'radix-ui';
 import { Plus } from 'lucide-react';
-import { traits, type Act, type AnyTrait } from '@tin-ghost/core';
+import { carrierById, lacking, traits, type Act, type AnyTrait } from '@tin-ghost/core';
 import { PictureCanvas } from '../render/canvas';
 import type { Source } from '../render/protocol';
 import { usePicture } from '../render/use-picture';
@@ -13,9 +13,14 @@ const THUMB_WIDTH = 176;
 /** What may be put into an act, each seen on this picture; its own traits first. */
 export function AddTrait({ life, act, actName, source }: { life: number; act: Act; actName: string; source: Source }) {
   const [open, setOpen] = useState(false);
-  const colour = traits.filter((t) => t.family === 'colour');
-  const own = traits.filter((t) => t.act === act && !t.family);
-  const others = traits.filter((t) => t.act !== act && !t.family);
+  const carrierId = useBench((s) => s.look.lives[life]!.carrier);
+  const carrier = carrierById(carrierId)!;
+  // What this carrier cannot do is not offered; what is usual on it stands before what is not.
+  const fit = traits.filter((t) => !lacking(t, carrier));
+  const usual = (t: AnyTrait): boolean => !t.media || carrier.medium === 'none' || t.media.includes(carrier.medium);
+  const colour = fit.filter((t) => t.family === 'colour');
+  const own = fit.filter((t) => t.act === act && !t.family).sort((a, b) => Number(usual(b)) - Number(usual(a)));
+  const others = fit.filter((t) => t.act !== act && !t.family);
   const offers = (list: readonly AnyTrait[]) => (
     <div className="grid grid-cols-2 gap-3">
       {list.map((trait) => (

@@ -8,7 +8,7 @@ import type { ScopeData, Source } from '../render/protocol';
 import { usePicture } from '../render/use-picture';
 import { CdlFiles } from './cdl-files';
 import { EventPanel } from './event-panel';
-import { changeMotion, changeSetting, changeUse, lookBefore, removeUse, traitUseAt, type UseAt } from './look-edits';
+import { cannotAct, changeMotion, changeSetting, changeUse, lookBefore, removeUse, toggleUse, traitUseAt, type UseAt } from './look-edits';
 import { withKey, type KeyValue } from './motion-edits';
 import { MotionPanel } from './motion-panel';
 import { MotionSign } from './motion-sign';
@@ -32,6 +32,7 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
   const trait = traitById(use.trait)!;
   const settings = Object.entries(trait.settings as Record<string, Setting>);
   const on = use.on !== false;
+  const cannot = cannotAct(look, at);
   const keyedHere = Object.values(use.motions ?? {}).some((motion) => motion.motion === 'keys');
   // The card follows the picture only where a value stands between keys.
   const frame = useBench((s) => (keyedHere ? s.frame : 0));
@@ -70,7 +71,8 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
         <h2 className="flex-1 text-[20px] font-bold">{use.name ?? trait.name}</h2>
         <Switch.Root
           checked={on}
-          onCheckedChange={(next) => changeLook(changeUse(look, at, { on: next }))}
+          disabled={!on && cannot !== undefined}
+          onCheckedChange={() => changeLook(toggleUse(useBench.getState().look, at))}
           aria-label={`${trait.name} on`}
           className="relative h-[17px] w-[32px] rounded-full border border-ink bg-well data-[state=checked]:border-oxide data-[state=checked]:bg-oxide"
         >
@@ -78,6 +80,11 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
         </Switch.Root>
       </div>
       <p className="mt-1 mb-2 text-faint">{trait.says}</p>
+      {cannot && (
+        <p role="status" className="mb-2 text-oxide">
+          {cannot} Its settings are kept.
+        </p>
+      )}
       <NumberRow setting={STRENGTH} value={strength} onChange={(v) => changeLook(changeUse(useBench.getState().look, at, { strength: (v ?? 100) / 100 }))} />
       <div className="my-2 border-t border-rule" />
       {trait.events && <EventPanel at={at} use={use} source={source} />}

@@ -4,7 +4,7 @@ import { toast } from 'sonner';
 import { ACTS, carrierById, carriers, switchCarrier, traitById, type Act, type Look } from '@tin-ghost/core';
 import type { Source } from '../render/protocol';
 import { AddTrait } from './add-trait';
-import { actOf, changeUse, moveUse, sameUse, type UseAt } from './look-edits';
+import { actOf, moveUse, sameUse, toggleUse, type UseAt } from './look-edits';
 import { MotionLine } from './motion-sign';
 import { changeLook, select, selectShot, undo, useBench } from './store';
 
@@ -174,7 +174,7 @@ function Tag({ at, act, look }: { at: UseAt; act: Act; look: Look }) {
       aria-pressed={selected}
       aria-label={`${name}, ${on ? `strength ${Math.round(strength * 100)} %` : 'off'}${moves ? ', moves' : ''}`}
       onClick={() => select(at)}
-      onDoubleClick={() => changeLook(changeUse(look, at, { on: !on }))}
+      onDoubleClick={() => changeLook(toggleUse(look, at))}
       className={clsx(
         'relative flex h-7 touch-none items-center rounded-sm border pr-2.5 pl-3.5 text-[14px] whitespace-nowrap',
         selected ? 'border-oxide bg-oxide text-oxide-ink' : 'border-rule bg-well',

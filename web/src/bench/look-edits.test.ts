@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { checkLook, EMPTY_LOOK, type Look } from '@tin-ghost/core';
-import { addUse, changeSetting, lookUpTo, moveUse, removeUse, traitUseAt, tryUse } from './look-edits';
+import { addUse, cannotAct, changeSetting, lookUpTo, moveUse, removeUse, toggleUse, traitUseAt, tryUse } from './look-edits';
 
 const look: Look = {
   ...EMPTY_LOOK,
@@ -46,5 +46,16 @@ describe('changes of a look', () => {
     const [burn] = tryUse(bare, 0, 'burn', 'years', 3).lives[0]!.traits;
     expect(burn!.events!.pinned![0]).toMatchObject({ at: 2.55, length: 1 });
     expect(() => checkLook(tryUse(bare, 0, 'burn', 'years', 0))).not.toThrow();
+  });
+
+  test('what its carrier cannot do is said, and stays off', () => {
+    const onFilm: Look = { ...EMPTY_LOOK, lives: [{ carrier: 'super8', traits: [{ trait: 'tape-noise', on: false }, { trait: 'grain' }] }] };
+    const at = { life: 0, index: 0 };
+    expect(cannotAct(onFilm, at)).toBe('Tape noise needs a tape recorder; Super 8 has none.');
+    expect(traitUseAt(toggleUse(onFilm, at), at)!.on).toBe(false);
+    expect(cannotAct(onFilm, { life: 0, index: 1 })).toBeUndefined();
+    const onTape: Look = { ...onFilm, lives: [{ ...onFilm.lives[0]!, carrier: 'vhs' }] };
+    expect(traitUseAt(toggleUse(onTape, at), at)!.on).toBe(true);
+    expect(traitUseAt(toggleUse(toggleUse(onTape, at), at), at)!.on).toBe(false);
   });
 });

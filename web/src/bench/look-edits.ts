@@ -1,4 +1,4 @@
-import { ACTS, refollow, rested, traitById, type Act, type Look, type Motion, type TraitUse, type Value } from '@tin-ghost/core';
+import { ACTS, carrierById, lacking, refollow, rested, traitById, type Act, type Look, type Motion, type TraitUse, type Value } from '@tin-ghost/core';
 
 /** Which use of a trait: its life and its place in that life. */
 export interface UseAt {
@@ -33,6 +33,20 @@ export const traitUseAt = (look: Look, at: UseAt | null): TraitUse | undefined =
 /** Changes one use. */
 export const changeUse = (look: Look, at: UseAt, more: Partial<TraitUse>): Look =>
   withTraits(look, at.life, (traits) => traits.map((use, i) => (i === at.index ? { ...use, ...more } : use)));
+
+/** Why a use cannot act on its carrier, in words; undefined where it can. */
+export function cannotAct(look: Look, at: UseAt): string | undefined {
+  const trait = traitById(traitUseAt(look, at)?.trait ?? '');
+  const carrier = carrierById(look.lives[at.life]?.carrier ?? '');
+  const lack = trait && carrier && lacking(trait, carrier);
+  return lack && `${trait.name} needs ${lack}; ${carrier.name} has none.`;
+}
+
+/** Turns a use off or on; one that cannot act stays off. */
+export const toggleUse = (look: Look, at: UseAt): Look => {
+  const on = traitUseAt(look, at)?.on === false && !cannotAct(look, at);
+  return changeUse(look, at, { on });
+};
 
 /** Sets one setting; undefined puts it back to its default. */
 export function changeSetting(look: Look, at: UseAt, key: string, value: Value | undefined): Look {

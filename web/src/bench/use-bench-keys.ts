@@ -4,7 +4,7 @@ import { toast } from 'sonner';
 import { traitById } from '@tin-ghost/core';
 import { useLights } from '../parts/top-bar';
 import type { Source } from '../render/protocol';
-import { changeUse, removeUse, traitUseAt } from './look-edits';
+import { removeUse, toggleUse, traitUseAt } from './look-edits';
 import { MODES, useCompare } from './compare';
 import { deleteEvent } from './lanes';
 import { toggleScopes } from './scope-store';
@@ -44,8 +44,7 @@ export function useBenchKeys(source: Source | null, actions: { onSound: () => vo
     'x',
     () => {
       const { look, selected } = useBench.getState();
-      const use = traitUseAt(look, selected);
-      if (use) changeLook(changeUse(look, selected!, { on: use.on === false }));
+      if (traitUseAt(look, selected)) changeLook(toggleUse(look, selected!));
     },
     anywhere,
   );
