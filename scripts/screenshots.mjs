@@ -160,13 +160,23 @@ function lookWith(id, use) {
   return file;
 }
 
+/** Looks of tape, air and tubes, in the order in which `docs/tape.md` names them. */
+const RASTER_LOOKS = core.shippedLooks.map(({ id }) => id).slice(core.shippedLooks.findIndex(({ id }) => id === 'home-tape'));
+
 const SHEETS = {
   looks: () =>
     sheet(
       'looks',
       3,
       [384, 216],
-      core.shippedLooks.map(({ id }) => ['4-street-by-day.mp4', id, 60]),
+      core.shippedLooks.filter(({ id }) => !RASTER_LOOKS.includes(id)).map(({ id }) => ['4-street-by-day.mp4', id, 60]),
+    ),
+  'tape-looks': () =>
+    sheet(
+      'tape-looks',
+      3,
+      [480, 270],
+      RASTER_LOOKS.map((id) => ['2-conductor.mp4', id, 60]),
     ),
   'beside-a-picture'() {
     const slip = { trait: 'frame-slip', settings: { count: 0, far: 0.6, length: 0.6, way: 'up' }, events: { pinned: [{ id: 'hand-1', at: 1 }] } };

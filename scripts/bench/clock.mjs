@@ -16,5 +16,5 @@ export function median(run, budget = 400) {
 export const table = (head, rows) =>
   [`| ${head.join(' | ')} |`, `|${head.map((_, i) => (i === 0 ? ' --- ' : ' ---: ')).join('|')}|`, ...rows.map((row) => `| ${row.join(' | ')} |`)].join('\n');
 
-/** Looks whose prints and previews are measured: one of few traits, one of fourteen, two that go by way of a raster. */
-export const MEASURED_LOOKS = ['home-gauge', 'sunday-reel', 'thrice-shown', 'out-of-register', 'night-tube'];
+/** Looks whose prints and previews are measured: one of few traits, one of fourteen, two that go by way of a raster, home tape. */
+export const MEASURED_LOOKS = ['home-gauge', 'sunday-reel', 'thrice-shown', 'out-of-register', 'night-tube', 'home-tape'];
