@@ -10,6 +10,7 @@ import {
   preparedSize,
   shippedLook,
   shippedLooks,
+  shownSize,
   SIGNALS,
   splitPlanes,
   traitById,
@@ -78,7 +79,7 @@ function progressLine(): ((p: StrikeProgress) => void) | undefined {
 }
 
 export async function render(args: string[]): Promise<void> {
-  const { options, words } = readArguments(args, ['in', 'look', 'out', 'seed', 'size', 'fps', 'from', 'to', 'depth', 'preparation', 'tables'], ['no-sound']);
+  const { options, words } = readArguments(args, ['in', 'look', 'out', 'seed', 'size', 'fps', 'from', 'to', 'depth', 'preparation', 'tables'], ['no-sound', 'no-bars']);
   if (words.length) throw new UsageError(`"${words[0]}" is not expected`);
   const input = required(options, 'in');
   const out = required(options, 'out');
@@ -115,7 +116,7 @@ export async function render(args: string[]): Promise<void> {
     file: resolve(out),
     container,
     bits,
-    ...size,
+    ...(options.flags.has('no-bars') ? shownSize(look, size ?? preparedSize(footage, preparation)) : size),
     rate,
     from,
     to,
@@ -126,7 +127,7 @@ export async function render(args: string[]): Promise<void> {
 }
 
 export async function frame(args: string[]): Promise<void> {
-  const { options, words } = readArguments(args, ['in', 'look', 'at', 'out', 'seed', 'size', 'preparation', 'tables'], []);
+  const { options, words } = readArguments(args, ['in', 'look', 'at', 'out', 'seed', 'size', 'preparation', 'tables'], ['no-bars']);
   if (words.length) throw new UsageError(`"${words[0]}" is not expected`);
   const input = required(options, 'in');
   const out = required(options, 'out');
@@ -141,7 +142,8 @@ export async function frame(args: string[]): Promise<void> {
   const tables = await tablesFrom(options.tables, look, preparation);
   const frames = preparedFrames(footage.frames, preparation);
   if (at >= frames) throw new InputError(input, `there are pictures 0 to ${frames - 1}`, `--at ${at}`);
-  const shown = size ?? preparedSize(footage, preparation);
+  const whole = size ?? preparedSize(footage, preparation);
+  const shown = options.flags.has('no-bars') ? shownSize(look, whole) : whole;
   const abort = interrupted();
   await writePng(resolve(out), shown.width, shown.height, await renderFrame(footage, look, at, { size: shown, preparation, tables, signal: abort }), abort);
 }

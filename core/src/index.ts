@@ -35,3 +35,4 @@ export { through } from './traits/colour/curves';
 export { tintOf } from './traits/colour/by-luma';
 export { MID_GREY_SIGNAL } from './traits/grey';
 export { lacking } from './traits/fits';
+export { carrierShape, lookShape, shownSize } from './look/shape';

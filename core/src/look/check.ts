@@ -180,6 +180,7 @@ const lookRule = Joi.object({
     .messages({ '*': `must be "${LOOK_SCHEMA}"` }),
   name: Joi.string().min(1).max(LOOK_LIMITS.name).required(),
   seed: seedRule().required(),
+  shape: Joi.string().valid('file', 'carrier').messages({ '*': 'must be one of file, carrier' }),
   lives: Joi.array()
     .max(LOOK_LIMITS.lives)
     .required()

@@ -112,6 +112,7 @@ export function lookJsonSchema(): Json {
       schema: { const: LOOK_SCHEMA },
       name: { type: 'string', minLength: 1, maxLength: LOOK_LIMITS.name },
       seed,
+      shape: { enum: ['file', 'carrier'], default: 'file', description: 'Shape of the picture: the file’s, or the last carrier’s with bars where the file is of another' },
       lives: {
         type: 'array',
         maxItems: LOOK_LIMITS.lives,

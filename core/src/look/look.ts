@@ -63,6 +63,10 @@ export interface Look {
   readonly schema: typeof LOOK_SCHEMA;
   readonly name: string;
   readonly seed: number;
+  /**
+   * What shape the picture has: the file's (default), or the last carrier's, filled and framed, with bars where the file is of another.
+   */
+  readonly shape?: 'file' | 'carrier';
   readonly lives: readonly Life[];
 }
 

@@ -5,6 +5,7 @@ import { Importer } from '../frame/import';
 import type { Surface } from '../frame/surface';
 import type { Look } from '../look/look';
 import { resolveLook } from '../look/resolve';
+import { shownSize } from '../look/shape';
 import { Canvases, sizeKey, type Size } from './canvases';
 import type { ColourTable } from '../formats/cube';
 import type { Kept } from './kept';
@@ -72,7 +73,9 @@ export class Plan {
   private readonly showings: Showings;
   /** Where pictures beside the one being worn are kept until they are read. */
   private readonly besides = new Map<string, Store>();
+  /** The picture, and the file's picture that holds it, with bars where it is of another shape. */
   private readonly out: Size;
+  private readonly target: Size;
 
   /**
    * @param look one that `checkLook` has passed
@@ -88,7 +91,8 @@ export class Plan {
       if (!Number.isInteger(side) || side < 1 || side > 16384) throw new RangeError(`a picture's side must be a whole number from 1 to 16384, not ${side}`);
     }
     this.moments = new Moments(engine, look, resolveLook(look), options.rate);
-    this.out = { width: target.width, height: target.height };
+    this.target = { width: target.width, height: target.height };
+    this.out = shownSize(look, this.target);
     this.showings = new Showings(engine, look, this.moments, options.rate, this.out);
     this.importer = new Importer(engine, source.width, source.height, source.encoding);
     this.canvases = new Canvases(engine, options.bandRows);
@@ -100,6 +104,7 @@ export class Plan {
       this.reader,
       () => this.output(),
       this.out,
+      this.target,
       (use) => this.moments.rateOf(use),
       table,
     );
@@ -182,7 +187,7 @@ export class Plan {
   }
 
   private output(): Exporter {
-    this.exporter ??= new Exporter(this.engine, this.out.width, this.out.height, this.options.target.encoding);
+    this.exporter ??= new Exporter(this.engine, this.target.width, this.target.height, this.options.target.encoding);
     return this.exporter;
   }
 
@@ -190,6 +195,8 @@ export class Plan {
     const { source, target } = this.options;
     return (
       this.reader.untouched &&
+      this.out.width === target.width &&
+      this.out.height === target.height &&
       source.width === target.width &&
       source.height === target.height &&
       typeof target.encoding === 'object' &&

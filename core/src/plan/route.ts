@@ -1,7 +1,7 @@
 import type { Engine, Store } from '../engine';
 import type { Exporter } from '../frame/export';
 import { cubicTaps, flatTaps, Resampler } from '../frame/resample';
-import type { Surface } from '../frame/surface';
+import { rowAt, type Surface } from '../frame/surface';
 import { RecorderPath } from '../frame/recorder';
 import { resolveValues, type ResolvedUse } from '../look/resolve';
 import { hash } from '../random/random';
@@ -65,6 +65,7 @@ export class RouteMaker {
     private readonly reader: Reader,
     private readonly output: () => Exporter,
     private readonly out: Size,
+    private readonly target: Size,
     private readonly rateOf: (use: ResolvedUse) => number,
     private readonly table: Preparation['table'],
   ) {
@@ -120,6 +121,10 @@ export class RouteMaker {
     });
     resize(this.out);
     change('display');
+    if (!same(this.out, this.target)) {
+      works.push(this.bars());
+      size = this.target;
+    }
     works.push({ name: 'write', domain, footprint: 'point', size, run: (surface) => this.output().run(surface) });
     const { groups, before } = grouped(works, barrier?.works);
     // Where any step needs a whole picture, bands are parts of it.
@@ -159,6 +164,25 @@ export class RouteMaker {
 
   private store(): Store {
     return this.own(this.engine.store());
+  }
+
+  /** The picture in the middle of the file's, on black. */
+  private bars(): Work {
+    const k = this.engine.kernels;
+    const { out, target } = this;
+    this.canvases.whole(out);
+    const [left, top] = [Math.floor((target.width - out.width) / 2), Math.floor((target.height - out.height) / 2)];
+    const run = (surface: Surface): void => {
+      const picture = this.canvases.whole(out);
+      for (let plane = 0; plane < 3; plane++) {
+        for (let y = 0; y < target.height; y++) {
+          const row = rowAt(surface, plane, y);
+          k.fillRow(row, target.width, 0);
+          if (y >= top && y < top + out.height) k.copy(row + left * 4, rowAt(picture, plane, y - top), out.width * 4);
+        }
+      }
+    };
+    return { name: 'bars', domain: 'display', footprint: 'area', size: target, run };
   }
 
   private resize(from: Size, to: Size): Work {

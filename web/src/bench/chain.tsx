@@ -1,7 +1,7 @@
 import { DndContext, PointerSensor, pointerWithin, useDraggable, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import clsx from 'clsx';
 import { toast } from 'sonner';
-import { ACTS, carrierById, carriers, switchCarrier, traitById, type Act, type Look } from '@tin-ghost/core';
+import { ACTS, carrierById, carriers, carrierShape, switchCarrier, traitById, type Act, type Look } from '@tin-ghost/core';
 import type { Source } from '../render/protocol';
 import { AddTrait } from './add-trait';
 import { actOf, moveUse, sameUse, toggleUse, type UseAt } from './look-edits';
@@ -71,6 +71,7 @@ function ShotBlock({ source }: { source: Source }) {
 function LifeBlock({ look, life, source }: { look: Look; life: number; source: Source }) {
   const { carrier: id, traits } = look.lives[life]!;
   const carrier = carrierById(id)!;
+  const shape = carrierShape(id);
   const setCarrier = (next: string): void => {
     const { look: switched, changes } = switchCarrier(look, life, next);
     changeLook(switched);
@@ -96,6 +97,22 @@ function LifeBlock({ look, life, source }: { look: Look; life: number; source: S
           {carrier.rate && <div>{Math.round(carrier.rate * 100) / 100} a second</div>}
           {carrier.gate ? <div>{`${carrier.gate.width} × ${carrier.gate.height} mm`}</div> : <div>{carrier.raster ? `${carrier.raster.height} lines` : 'no gate'}</div>}
         </div>
+        {life === look.lives.length - 1 && shape !== undefined && (
+          <select
+            aria-label="Shape of the picture"
+            title="The carrier’s shape, with bars where the file is of another, or the file’s"
+            value={look.shape ?? 'file'}
+            onChange={(e) => changeLook({ ...look, shape: e.currentTarget.value as 'file' | 'carrier' })}
+            className="mono mt-0.5 w-full bg-transparent text-[11px] text-faint outline-offset-2"
+          >
+            <option value="file" className="bg-panel">
+              file’s shape
+            </option>
+            <option value="carrier" className="bg-panel">
+              shape {shape.toFixed(2)}
+            </option>
+          </select>
+        )}
       </div>
       {ACTS.map((act) => {
         const uses = traits.map((use, index) => ({ use, at: { life, index } })).filter(({ use }) => actOf(use) === act);

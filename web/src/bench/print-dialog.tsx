@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { Dialog } from 'radix-ui';
-import { preparedSize } from '@tin-ghost/core';
+import { lookShape, preparedSize, shownSize } from '@tin-ghost/core';
 import { api, ApiError, refresh, type Shot } from '../api/client';
 import { Button } from '../parts/button';
 import type { Source } from '../render/protocol';
@@ -22,13 +22,20 @@ export function PrintDialog({ shot, source, open, onOpenChange }: { shot: Shot; 
   const [from, setFrom] = useState(1);
   const [to, setTo] = useState(footage.frames);
   const [sound, setSound] = useState(true);
+  const [bars, setBars] = useState(true);
+  const look = useBench((s) => s.look);
+  const sizeAt = (s: number): { width: number; height: number } => {
+    const whole = { width: even(footage.width * s), height: even(footage.height * s) };
+    const shown = bars ? whole : shownSize(look, whole);
+    return { width: even(shown.width), height: even(shown.height) };
+  };
   const [error, setError] = useState<ApiError | null>(null);
   const unkept = keeping.state !== 'kept';
 
   const strike = async (): Promise<void> => {
     const range = whole ? {} : { from: from - 1, to };
     try {
-      await api('/prints', { method: 'POST', body: { shotId: shot.id, format, width: even(footage.width * share), height: even(footage.height * share), sound, ...range } });
+      await api('/prints', { method: 'POST', body: { shotId: shot.id, format, ...sizeAt(share), sound, ...range } });
       await refresh('/prints');
       await navigate('/prints');
     } catch (caught) {
@@ -72,10 +79,19 @@ export function PrintDialog({ shot, source, open, onOpenChange }: { shot: Shot; 
             <select aria-label="Size" value={share} onChange={(e) => setShare(Number(e.currentTarget.value))} className="mono rounded-sm border border-rule bg-well px-1 py-1">
               {SHARES.map((s) => (
                 <option key={s} value={s}>
-                  {even(footage.width * s)} × {even(footage.height * s)}
+                  {sizeAt(s).width} × {sizeAt(s).height}
                 </option>
               ))}
             </select>
+            {lookShape(look) !== undefined && (
+              <>
+                <span>Bars</span>
+                <label className="flex items-center gap-1">
+                  <input type="checkbox" checked={bars} onChange={(e) => setBars(e.currentTarget.checked)} className="accent-oxide" /> beside the picture, so that the file keeps
+                  its shape
+                </label>
+              </>
+            )}
             <span>Range</span>
             <span className="flex flex-wrap items-center gap-2">
               <label className="flex items-center gap-1">
