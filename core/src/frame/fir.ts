@@ -43,3 +43,10 @@ export function lowPassTaps(frequency: number, k: Mathematics, steepness = 1.6):
   }
   return windowed((low + high) / 2, reach, k);
 }
+
+/** Two filters one after the other, as one. */
+export function joined(a: ArrayLike<number>, b: ArrayLike<number>): Float32Array<ArrayBuffer> {
+  const out = new Float32Array(a.length + b.length - 1);
+  for (let i = 0; i < a.length; i++) for (let j = 0; j < b.length; j++) out[i + j]! += a[i]! * b[j]!;
+  return out;
+}

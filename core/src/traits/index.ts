@@ -66,6 +66,8 @@ import { refreshBar } from './screen/refresh-bar';
 import { tubeFace } from './screen/tube-face';
 import { tubeGlow } from './screen/tube-glow';
 import { mosaic } from './stock/mosaic';
+import { composite } from './stock/composite';
+import { generation } from './stock/generation';
 import type { AnyTrait } from './trait';
 
 /** Every trait there is, in the order they are offered within an act. */
@@ -88,6 +90,8 @@ export const traits: readonly AnyTrait[] = [
   cadence,
   lumaBandwidth,
   chromaBandwidth,
+  composite,
+  generation,
   peaking,
   tapeNoise,
   channelOffset,

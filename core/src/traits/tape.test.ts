@@ -290,6 +290,81 @@ describe('peaking', () => {
   });
 });
 
+describe('composite', () => {
+  const colours = (traits: TraitUse[], carrier: string, height: number, paint: (x: number, y: number) => readonly [number, number, number] | number, n = 0): Float32Array[] =>
+    wearFloat(engine, lookOf(traits, carrier), painted(720, height, paint), n, 25);
+  const subcarrier = { broadcast: 3.579545, broadcast625: 4.43361875 } as const;
+
+  test.each(AIR)('gives flat colours back, by notch and by comb, on %s', (carrier, height) => {
+    for (const separation of [0, 1]) {
+      const planes = colours([{ trait: 'composite', settings: { separation } }], carrier, height, () => [0.7, 0.4, 0.25]);
+      [0.7, 0.4, 0.25].forEach((wanted, plane) => expect(abs(mean(planes[plane]!.subarray(720 * 100 + 100, 720 * 100 + 620)) - wanted)).toBeLessThan(0.01));
+    }
+  });
+
+  test.each(AIR)('turns stripes as fine as the subcarrier to rainbows; a comb knows them apart, on %s', (carrier, height) => {
+    const stripes = (x: number): number => 0.5 + 0.2 * sin(2 * PI * (subcarrier[carrier] + 0.1) * (x / 13.5));
+    const colour = (separation: number): number => {
+      const [r, , b] = colours([{ trait: 'composite', settings: { separation } }], carrier, height, stripes) as [Float32Array, Float32Array, Float32Array];
+      const from = 720 * 100;
+      return rms(r.subarray(from, from + 720 * 50).map((v, i) => v - b[from + i]!));
+    };
+    expect(colour(0)).toBeGreaterThan(0.1);
+    expect(colour(1)).toBeLessThan(0.25 * colour(0));
+    // Grey that is coarse stays grey.
+    const [r, , b] = colours([{ trait: 'composite' }], carrier, height, (x) => 0.5 + 0.2 * sin(x / 30)) as [Float32Array, Float32Array, Float32Array];
+    expect(rms(r.map((v, i) => v - b[i]!))).toBeLessThan(0.01);
+  });
+
+  test('leaves dots along edges of colour, which stand the other way round in the next frame of 525 lines', () => {
+    const edge = (x: number): readonly [number, number, number] => (x < 360 ? [0.7, 0.2, 0.2] : [0.2, 0.3, 0.7]);
+    const dots = (n: number): Float32Array => {
+      const y = luma(colours([{ trait: 'composite', settings: { separation: 0 } }], 'broadcast', 486, edge, n));
+      return y.subarray(720 * 100 + 350, 720 * 100 + 380);
+    };
+    const [a, b, c] = [dots(0), dots(1), dots(2)];
+    const swing = a.map((v, i) => (v - b[i]!) / 2);
+    expect(max(...swing.map(abs))).toBeGreaterThan(0.02);
+    expect(rms(a.map((v, i) => v - c[i]!))).toBeLessThan(1e-3);
+  });
+});
+
+describe('generation', () => {
+  test.each(STANDARDS)('narrows detail as so many recorders one after the other, on %s', (carrier, height) => {
+    for (const copies of [1, 3]) {
+      const settings = { copies, luma: 3, noise: 60, late: 0 };
+      // 3 dB are lost at 3 MHz by each.
+      const lost = -dB(amplitude(wornLuma([{ trait: 'generation', settings }], carrier, 720, height, sine(3, 720)), 720, 3 * LINE_US, [100, 200, 300]) / 0.2);
+      expect(abs(lost / (3 * copies) - 1)).toBeLessThan(0.03);
+    }
+  });
+
+  test('adds the noise of each, and brings colour later and lower', () => {
+    const one = rms(wornLuma([{ trait: 'generation', settings: { copies: 1, noise: 40 } }], 'vhs625', 720, 576, () => 0.5));
+    expect(abs(-dB(one) - 40)).toBeLessThan(0.5);
+    const three = rms(wornLuma([{ trait: 'generation', settings: { copies: 3, noise: 40 } }], 'vhs625', 720, 576, () => 0.5));
+    // Less than the root of three, as the later ones narrow the earlier ones' noise.
+    expect(three / one).toBeGreaterThan(1.4);
+    expect(three / one).toBeLessThan(sqrt(3));
+    const settings = { copies: 3, noise: 60, late: 200, chroma: 1 };
+    const [r, g, b] = wearFloat(
+      engine,
+      lookOf([{ trait: 'generation', settings }], 'vhs625'),
+      painted(720, 576, (x, y) => (x < 360 || y < 288 ? [0.5, 0.5, 0.5] : [0.8, 0.45, 0.4])),
+    ) as [Float32Array, Float32Array, Float32Array];
+    const cr = r.map((v, i) => v - luma([r.subarray(i, i + 1), g.subarray(i, i + 1), b.subarray(i, i + 1)])[0]!);
+    const full = cr[500 * 720 + 600]!;
+    const at = Array.from({ length: 200 }, (_, i) => 300 + i).find((x) => cr[500 * 720 + x]! > full / 2)!;
+    expect(abs((at - 360) / 13.5 - 0.6)).toBeLessThan(0.1);
+    expect(Array.from({ length: 30 }, (_, i) => 280 + i).find((y) => cr[y * 720 + 600]! > full / 2)).toBe(291);
+  });
+
+  test('none leaves every bit', () => {
+    const clean = wornLuma([], 'vhs', 720, 486, (x) => x / 720);
+    expect(sameBits([wornLuma([{ trait: 'generation', settings: { copies: 0 } }], 'vhs', 720, 486, (x) => x / 720)], [clean])).toBe(true);
+  });
+});
+
 describe('air', () => {
   test.each(AIR)('snow has the S/N set, on %s', (carrier, height) => {
     for (const set of [12, 30])

@@ -38,6 +38,29 @@ const SIZES: [number, number][] = [
 ];
 
 describe('channel offset', () => {
+  test.each(SIZES)('smears a colour across by the width set, and that one alone, at %d x %d', (width, height) => {
+    const frame = signalFrame('grey', width, height, 0);
+    for (const plane of frame.planes) for (let y = 0; y < height; y++) new Uint16Array(plane.buffer)[y * width + width / 2] = 60000;
+    for (const redScale of [100, 101]) {
+      const [red, green] = wear(engine, lookOf([{ trait: 'channel-offset', settings: { redAcross: 0, blueAcross: 0, redBlur: 2, redScale } }]), frame);
+      const row = red!.subarray(floor(height / 2) * width, floor(height / 2 + 1) * width);
+      const most = row.reduce((a, b) => (a > b ? a : b), 0);
+      const wide = row.filter((v) => v > most / 2).length;
+      expect(Math.abs(wide / width / 0.02 - 1)).toBeLessThan(0.12);
+      expect(green!.subarray(0, width).filter((v) => v > 0.1).length).toBe(1);
+    }
+  });
+
+  test.each(SIZES)('parts red and blue by one distance at an angle, at %d x %d', (width, height) => {
+    const settings = { redAcross: 0, blueAcross: 0, distance: 0.8, angle: 30 };
+    const [r, g, b] = wear(engine, lookOf([{ trait: 'channel-offset', settings }]), spot(width, height)).map((p) => centre(p, width));
+    const unit = width / 100;
+    expect((r!.x - g!.x) / unit).toBeCloseTo(0.8 * Math.cos(Math.PI / 6), 2);
+    expect((r!.y - g!.y) / unit).toBeCloseTo(0.8 * Math.sin(Math.PI / 6), 2);
+    expect((b!.x - g!.x) / unit).toBeCloseTo(-0.8 * Math.cos(Math.PI / 6), 2);
+    expect((b!.y - g!.y) / unit).toBeCloseTo(-0.8 * Math.sin(Math.PI / 6), 2);
+  });
+
   test.each(SIZES)('moves a colour by hundredths of the width, below a pixel too, at %d x %d', (width, height) => {
     const settings = { redAcross: 0.53, redDown: -0.31, greenAcross: 0, blueAcross: -1.27, blueDown: 0.9 };
     const frame = spot(width, height);

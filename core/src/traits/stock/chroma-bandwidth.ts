@@ -1,5 +1,5 @@
 import { cubicTaps } from '../../frame/resample';
-import { lowPassTaps } from '../../frame/fir';
+import { joined, lowPassTaps } from '../../frame/fir';
 import { rowAt } from '../../frame/surface';
 import { lines, megahertz, nanoseconds } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
@@ -9,13 +9,6 @@ const settings = {
   delay: nanoseconds({ name: 'Delay', says: 'How much later the colour comes than the luma', default: 300, max: 4000 }),
   down: lines({ name: 'Down', says: 'Lines of the raster that the colour sits lower; each copy adds one', default: 1, max: 12 }),
 };
-
-/** Two filters one after the other, as one. */
-function joined(a: ArrayLike<number>, b: ArrayLike<number>): Float32Array {
-  const out = new Float32Array(a.length + b.length - 1);
-  for (let i = 0; i < a.length; i++) for (let j = 0; j < b.length; j++) out[i + j]! += a[i]! * b[j]!;
-  return out;
-}
 
 /** The colour differences of a recorder: narrow, late, and a line or two too low. */
 export const chromaBandwidth = trait({
