@@ -307,7 +307,9 @@ describe('what goes wrong is said where one looks', () => {
     await pictureOf(page);
     const input = (await page.$('input[type="file"]')) as ElementHandle<HTMLInputElement>;
     await input.uploadFile(bad);
-    await page.waitForFunction(() => document.querySelector('aside[aria-label="Shots"] [role="alert"]')?.textContent?.includes('a text or a list, not footage'), { timeout: 30_000 });
+    await page.waitForFunction(() => document.querySelector('aside[aria-label="Shots"] [role="alert"]')?.textContent?.includes('a text or a list, not footage'), {
+      timeout: 30_000,
+    });
     const shots = (await app.api(`/reels/${demo.id}`)).shots as { medium: { state: string } }[];
     expect(shots.map((s) => s.medium.state)).toEqual(['ready', 'ready', 'ready', 'ready', 'failed']);
   });

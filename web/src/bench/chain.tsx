@@ -79,10 +79,11 @@ function LifeBlock({ look, life, source }: { look: Look; life: number; source: S
   };
   return (
     <div className="flex shrink-0 grow">
-      <div className="w-[92px] shrink-0 border-r border-rule bg-tin px-2 py-2">
+      <div className="w-[116px] shrink-0 border-r border-rule bg-tin px-2 py-2">
         <div className="label !text-[11px]">Life {life + 1}</div>
         <select
           aria-label={`Carrier of life ${life + 1}`}
+          title={carrier.name}
           value={id}
           onChange={(e) => setCarrier(e.currentTarget.value)}
           className="mt-1 w-full bg-transparent text-[14px] font-semibold outline-offset-2"
@@ -106,10 +107,10 @@ function LifeBlock({ look, life, source }: { look: Look; life: number; source: S
             className="mono mt-0.5 w-full bg-transparent text-[11px] text-faint outline-offset-2"
           >
             <option value="file" className="bg-panel">
-              file’s shape
+              as the file
             </option>
             <option value="carrier" className="bg-panel">
-              shape {shape.toFixed(2)}
+              {shape.toFixed(2)} : 1
             </option>
           </select>
         )}

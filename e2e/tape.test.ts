@@ -1,0 +1,103 @@
+/** Tape, air and tubes in the real interface: the same bits as in Node, events on their lane, what a carrier cannot do, and prints of its shape. */
+import { execFileSync } from 'node:child_process';
+import { writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import type { Page } from 'puppeteer-core';
+import { Plan, shippedLook, type Look } from '@tin-ghost/core';
+import { decodeOne, newEngine, probe } from '@tin-ghost/media';
+import { handsOn, hashOf, openWorn, stageUp, type Stage } from './hands';
+import { pictureOf } from './stage.mjs';
+
+let stage: Stage;
+let page: Page;
+beforeAll(async () => {
+  stage = await stageUp('tape');
+  ({ page } = stage);
+}, 180_000);
+afterAll(() => stage?.down());
+
+const { named, press, kept } = handsOn(() => page);
+const lookNow = async (shot: number): Promise<Look> => (await stage.app.api(`/shots/${stage.demo.shots[shot]!.id}`)).look;
+
+/** Puts a shipped look on a shot and opens it. */
+async function openLook(shot: number, id: string): Promise<void> {
+  const { id: shotId } = stage.demo.shots[shot]!;
+  const { revision } = await stage.app.api(`/shots/${shotId}`);
+  await stage.app.api(`/shots/${shotId}/look`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ look: shippedLook(id), revision }) });
+  await page.goto(`${stage.app.address}/reels/${stage.demo.id}/shots/${shotId}`);
+  await pictureOf(page);
+}
+
+describe('the picture', () => {
+  test.each(['far-station', 'film-tape-tape-tube'])('of %s has the same bits in the browser as in Node', async (id) => {
+    await openLook(1, id);
+    for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight');
+    const shown = await pictureOf(page);
+    const footage = await probe(join(stage.app.media, 'media', stage.demo.shots[1]!.medium.id, 'proxy.mp4'));
+    const look = shippedLook(id)!;
+    const rate = footage.rate.num / footage.rate.den;
+    const source = await decodeOne(footage, 0);
+    const { width, height } = source;
+    const plan = new Plan(await newEngine(), look, { source, target: { width, height, encoding: 'rgba' }, rate });
+    const given = new Map(await Promise.all(plan.sourcePictures(3).map(async (n) => [n, await decodeOne(footage, n)] as const)));
+    expect({ width: shown.width, height: shown.height, hash: shown.hash }).toEqual({ width, height, hash: hashOf(plan.render(3, (n) => given.get(n)!)[0]!) });
+    plan.dispose();
+  });
+});
+
+describe('the bench', () => {
+  test('a dropout is pinned at this frame, seen, and muted', async () => {
+    await openWorn(stage, 0, 'vhs625', [{ trait: 'dropouts', settings: { count: 0, length: 60, compensated: false } }, { trait: 'tape-noise' }]);
+    await (await page.waitForSelector('button[aria-label^="Dropouts,"]'))!.click();
+    const before = await pictureOf(page);
+    await press('Pin one here');
+    await page.waitForSelector('canvas[data-lane="dropouts"][data-events="1"]');
+    expect((await pictureOf(page)).hash).not.toBe(before.hash);
+    await kept();
+    expect((await lookNow(0)).lives[0]!.traits[0]!.events?.pinned).toHaveLength(1);
+    await page.keyboard.down('Control');
+    await page.keyboard.press('KeyZ');
+    await page.keyboard.up('Control');
+    expect((await pictureOf(page)).hash).toBe(before.hash);
+  });
+
+  test('on a carrier without a recorder tape noise is off, says so, cannot be turned on, and is not offered', async () => {
+    await openWorn(stage, 0, 'vhs625', [{ trait: 'tape-noise' }, { trait: 'saturation' }]);
+    await page.select('select[aria-label="Carrier of life 1"]', 'super8');
+    await (await page.waitForSelector('button[aria-label="Tape noise, off"]'))!.click();
+    await page.waitForFunction(() => /Tape noise needs a tape recorder; Super 8 has none/.test(document.querySelector('[aria-label="Card of Tape noise"]')?.textContent ?? ''));
+    expect(await (await named('Tape noise on', 'switch')).evaluate((e) => (e as HTMLButtonElement).disabled)).toBe(true);
+    await page.keyboard.press('x');
+    await kept();
+    expect((await lookNow(0)).lives[0]!.traits[0]!.on).toBe(false);
+    await press('Add to Stock');
+    await page.waitForFunction(() => document.querySelectorAll('[aria-label="What can be added to Stock"] button').length > 5);
+    const offered = await page.$$eval('[aria-label="What can be added to Stock"] button', (all) => all.map((e) => e.textContent));
+    expect(offered.some((text) => /Grain/.test(text))).toBe(true);
+    expect(offered.some((text) => /Tape noise|Dropouts|Snow/.test(text))).toBe(false);
+    await page.keyboard.press('Escape');
+  });
+
+  test('the carrier’s shape stands between bars, and is struck with them or without', async () => {
+    await openWorn(stage, 3, 'vhs625', [{ trait: 'saturation', settings: { amount: 0.9 } }]);
+    const wide = await pictureOf(page);
+    await page.select('select[aria-label="Shape of the picture"]', 'carrier');
+    await page.waitForFunction(() => {
+      const canvas = document.querySelector<HTMLCanvasElement>('canvas[aria-label^="Picture"][data-ready]');
+      return canvas?.getContext('2d')!.getImageData(10, canvas.height / 2, 1, 1).data[0] === 0;
+    });
+    expect((await pictureOf(page)).width).toBe(wide.width);
+    await kept();
+    await press('Strike a print');
+    await (await page.waitForSelector('::-p-text(beside the picture)'))!.click();
+    await page.select('select[aria-label="Size"]', '0.5');
+    await press('Strike');
+    await page.waitForSelector('[data-print="done"]', { timeout: 90_000 });
+    const [print] = await stage.app.api('/prints');
+    const file = join(stage.folder, 'shape.mp4');
+    await writeFile(file, Buffer.from(await (await fetch(`${stage.app.address}/api/prints/${print.id}/file`)).arrayBuffer()));
+    const { streams } = JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-show_streams', '-of', 'json', file], { encoding: 'utf8' }));
+    expect(streams[0]).toMatchObject({ width: 480, height: 360 });
+  });
+});
