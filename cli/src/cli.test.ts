@@ -384,18 +384,17 @@ describe('what is given by mistake', () => {
     expect({ code, out, err }).toEqual({ code: 0, out: '[\n', err: '' });
   });
 
-  test.each(['SIGINT', 'SIGTERM', 'SIGHUP'] as const)('%s ends a command and leaves nothing', async (signal) => {
-    for (const args of [
-      ['signal', 'sweep', '--out', at('out.mkv'), '--size', '1280x720', '--seconds', '600'],
-      ['render', '--in', at('bars.mkv'), '--look', 'home-gauge', '--out', at('out.webm'), '--size', '1920x1080'],
-    ]) {
-      const child = spawn(process.execPath, [PROGRAM, ...args], { stdio: 'ignore' });
-      const gone = new Promise<number | null>((done) => child.once('exit', done));
-      for (let i = 0; i < 200 && !(await readdir(folder)).some((name) => name.includes('.part-')); i++) await new Promise((wait) => setTimeout(wait, 25));
-      child.kill(signal);
-      expect(await gone).toBe(1);
-      expect((await readdir(folder)).filter((name) => name.includes('out.') || name.includes('.part'))).toEqual([]);
-    }
+  test.each([
+    ['SIGINT', ['signal', 'sweep', '--out', 'out.mkv', '--size', '1280x720', '--seconds', '600']],
+    ['SIGHUP', ['signal', 'sweep', '--out', 'out.mkv', '--size', '1280x720', '--seconds', '600']],
+    ['SIGTERM', ['render', '--in', 'bars.mkv', '--look', 'home-gauge', '--out', 'out.webm', '--size', '1920x1080']],
+  ] as const)('%s ends a command and leaves nothing: %j', async (signal, args) => {
+    const child = spawn(process.execPath, [PROGRAM, ...args], { stdio: 'ignore', cwd: folder });
+    const gone = new Promise<number | null>((done) => child.once('exit', done));
+    for (let i = 0; i < 400 && !(await readdir(folder)).some((name) => name.includes('.part-')); i++) await new Promise((wait) => setTimeout(wait, 25));
+    child.kill(signal);
+    expect(await gone).toBe(1);
+    expect((await readdir(folder)).filter((name) => name.includes('out.') || name.includes('.part'))).toEqual([]);
   });
 });
 

@@ -68,6 +68,40 @@ export function warpCubic(dst: usize, count: i32, xs: usize, ys: usize, src: usi
   }
 }
 
+/** One sample of a plane by its weights across and down, well inside the picture. */
+// @ts-ignore: decorator
+@inline
+function inside(p: usize, stride: usize, wx: v128, wy: v128): f32 {
+  const upper = f32x4.add(f32x4.mul(v128.load(p), v128.shuffle<f32>(wy, wy, 0, 0, 0, 0)), f32x4.mul(v128.load(p + stride), v128.shuffle<f32>(wy, wy, 1, 1, 1, 1)));
+  const q = p + stride + stride;
+  const lower = f32x4.add(f32x4.mul(v128.load(q), v128.shuffle<f32>(wy, wy, 2, 2, 2, 2)), f32x4.mul(v128.load(q + stride), v128.shuffle<f32>(wy, wy, 3, 3, 3, 3)));
+  return sum4(f32x4.mul(f32x4.add(upper, lower), wx));
+}
+
+/** As warpCubic, for three planes of one map: the weights are worked out once. */
+export function warpCubicThree(
+  d0: usize, d1: usize, d2: usize, count: i32, xs: usize, ys: usize, s0: usize, s1: usize, s2: usize, stride: usize, width: i32, height: i32,
+): void {
+  const right = width - 3, below = height - 3;
+  for (let n = 0; n < count; n++) {
+    const at = <usize>n << 2;
+    const x = load<f32>(xs + at), y = load<f32>(ys + at);
+    const fx = floor(x), fy = floor(y);
+    const i = <i32>fx - 1, j = <i32>fy - 1;
+    if (i >= 0 && i < right && j >= 0 && j < below) {
+      const wx = cubic(x - fx), wy = cubic(y - fy);
+      const from = <usize>j * stride + (<usize>i << 2);
+      store<f32>(d0 + at, inside(s0 + from, stride, wx, wy));
+      store<f32>(d1 + at, inside(s1 + from, stride, wx, wy));
+      store<f32>(d2 + at, inside(s2 + from, stride, wx, wy));
+      continue;
+    }
+    warpCubic(d0 + at, 1, xs + at, ys + at, s0, stride, width, height);
+    warpCubic(d1 + at, 1, xs + at, ys + at, s1, stride, width, height);
+    warpCubic(d2 + at, 1, xs + at, ys + at, s2, stride, width, height);
+  }
+}
+
 /** As warpCubic, along straight lines between the four nearest samples. */
 export function warpLinear(dst: usize, count: i32, xs: usize, ys: usize, src: usize, stride: usize, width: i32, height: i32): void {
   const right = width - 1;

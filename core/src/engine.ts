@@ -96,6 +96,20 @@ export interface Kernels {
   boxRow(dst: number, src: number, count: number, radius: number): void;
   recursiveRows(p: number, stride: number, count: number, a: number, from: number): void;
   rampRow(dst: number, count: number, start: number, step: number): void;
+  warpCubicThree(
+    d0: number,
+    d1: number,
+    d2: number,
+    count: number,
+    xs: number,
+    ys: number,
+    s0: number,
+    s1: number,
+    s2: number,
+    stride: number,
+    width: number,
+    height: number,
+  ): void;
   warpCubic(dst: number, count: number, xs: number, ys: number, src: number, stride: number, width: number, height: number): void;
   warpLinear(dst: number, count: number, xs: number, ys: number, src: number, stride: number, width: number, height: number): void;
   copy(dst: number, src: number, bytes: number): void;

@@ -289,6 +289,18 @@ describe('pictures bent', () => {
     );
   });
 
+  test('three planes at once are the same bits as one by one', () => {
+    const three = numbers(3 * width * height, 37);
+    const of = (one: boolean): Float32Array =>
+      run([new Float32Array(180), places.map((p) => p.x), places.map((p) => p.y), three], ([d, x, y, s]) => {
+        const [dst, src] = [d!, s!].map((at, i) => [0, 1, 2].map((plane) => at + plane * (i === 0 ? 240 : width * height * 4))) as [number[], number[]];
+        if (one) for (let plane = 0; plane < 3; plane++) engine.kernels.warpCubic(dst[plane]!, 60, x!, y!, src[plane]!, width * 4, width, height);
+        else engine.kernels.warpCubicThree(dst[0]!, dst[1]!, dst[2]!, 60, x!, y!, src[0]!, src[1]!, src[2]!, width * 4, width, height);
+      });
+    expect([...of(false)]).toEqual([...of(true)]);
+    expect(new Set(of(true)).size).toBeGreaterThan(100);
+  });
+
   test.each([
     [46, 34],
     [23, 17],

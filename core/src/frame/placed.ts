@@ -57,7 +57,8 @@ export class Placer {
       const dx = 0.5 - mx - at.x;
       k.rampRow(x, width, c * dx + n * dy + mx - 0.5, c);
       k.rampRow(y, width, c * dy - n * dx + my - 0.5, -n);
-      for (let plane = 0; plane < 3; plane++) k.warpCubic(spare[plane]! + row * surface.stride, width, x, y, before[plane]!, surface.stride, width, height);
+      const [d0, d1, d2] = [0, 1, 2].map((plane) => spare[plane]! + row * surface.stride) as [number, number, number];
+      k.warpCubicThree(d0, d1, d2, width, x, y, before[0], before[1], before[2], surface.stride, width, height);
     }
     for (let plane = 0; plane < 3; plane++) swap(plane);
   }

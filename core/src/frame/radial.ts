@@ -52,4 +52,15 @@ export class RadialWarp {
       this.engine.kernels.warpCubic(dst + y * stride, this.width, xs, ys, src, stride, this.width, this.height);
     }
   }
+
+  /** As `run`, for three planes of one map. */
+  runThree(dst: readonly number[], src: readonly number[], stride: number, map: Radial): void {
+    const [d0, d1, d2] = dst as [number, number, number];
+    const [s0, s1, s2] = src as [number, number, number];
+    for (let y = 0; y < this.height; y++) {
+      const { xs, ys } = this.places(y, map);
+      const row = y * stride;
+      this.engine.kernels.warpCubicThree(d0 + row, d1 + row, d2 + row, this.width, xs, ys, s0, s1, s2, stride, this.width, this.height);
+    }
+  }
 }

@@ -200,7 +200,7 @@ describe('a database that goes away while a print is struck', () => {
     const { body } = await call('POST', '/prints', { shotId: shot.id, format: 'mp4' });
     for (let i = 0; i < 100 && (await call('GET', `/prints/${body.id}`)).body.state !== 'striking'; i++) await pause(30);
     await withoutDatabase(async () => {
-      await pause(8000);
+      await pause(4000);
       expect((await call('GET', '/reels')).status).toBe(503);
     });
     expect(await under.printEnd(body.id)).toMatchObject({ state: 'done', done: 100 });

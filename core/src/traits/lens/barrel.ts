@@ -55,10 +55,8 @@ export const barrel = trait({
       // Drawn in, the corners come from outside; drawn out, the nearer edges' middles do.
       const zoom = s.filled ? 1 / (1 + s.amount * (s.amount > 0 ? 1 : nearest)) : 1;
       const map = { amount: s.amount, power: 2, zoom };
-      for (let plane = 0; plane < 3; plane++) {
-        warp.run(spare[plane]!, surface.planes[plane]!, surface.stride, map);
-        swap(plane);
-      }
+      warp.runThree(spare, surface.planes, surface.stride, map);
+      for (let plane = 0; plane < 3; plane++) swap(plane);
       if (!s.filled && s.amount > 0) bared(surface, map);
     };
   },

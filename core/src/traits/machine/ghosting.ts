@@ -46,19 +46,18 @@ export const ghosting = trait({
     );
     return ({ surface, settings: s }) => {
       const ghosts = ofSettings(s);
+      const pad = Math.max(...ghosts.map((ghost) => ghost.pad));
+      const at = padded.at((width + 2 * pad + 32) * 4);
+      const copy = late.at((width + 32) * 4);
       for (let y = surface.top; y < surface.bottom; y++) {
         for (let plane = 0; plane < 3; plane++) {
           const row = rowAt(surface, plane, y);
-          // All are copies of what was sent, not of one another.
+          // All are copies of what was sent, not of one another; before the picture stands blanking.
+          k.padRow(at, row, width, pad);
+          engine.floats(at, pad).fill(0);
           for (const ghost of ghosts) {
-            const at = padded.at((width + 2 * ghost.pad + 32) * 4);
-            k.padRow(at, row, width, ghost.pad);
-            // Before the picture stands blanking.
-            k.fillRow(at, ghost.pad, 0);
-            k.padRow(at, row, width, ghost.pad);
-            engine.floats(at, ghost.pad).fill(0);
-            k.firRow(late.at((width + 32) * 4), at + (ghost.pad + ghost.start) * 4, width, ghost.weights, ghost.taps);
-            k.addRow(row, late.at(0), width, ghost.scale);
+            k.firRow(copy, at + (pad + ghost.start) * 4, width, ghost.weights, ghost.taps);
+            k.addRow(row, copy, width, ghost.scale);
           }
         }
       }

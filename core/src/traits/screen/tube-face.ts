@@ -60,10 +60,8 @@ export const tubeFace = trait({
     return ({ surface, settings: s, spare, swap }) => {
       const { map, window, zoom } = glass(s);
       if (s.curve > 0) {
-        for (let plane = 0; plane < 3; plane++) {
-          warp.run(spare[plane]!, surface.planes[plane]!, surface.stride, { amount: s.curve, power: 2, zoom });
-          swap(plane);
-        }
+        warp.runThree(spare, surface.planes, surface.stride, { amount: s.curve, power: 2, zoom });
+        for (let plane = 0; plane < 3; plane++) swap(plane);
       }
       for (let y = 0; y < height; y++) {
         for (let plane = 0; plane < 3; plane++) {

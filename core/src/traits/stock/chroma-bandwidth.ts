@@ -10,6 +10,9 @@ const settings = {
   down: lines({ name: 'Down', says: 'Lines of the raster that the colour sits lower; each copy adds one', default: 1, max: 12 }),
 };
 
+/** Half the filter's length, in cycles of its limit. */
+const GENTLE = 0.95;
+
 /** The colour differences of a recorder: narrow, late, and a line or two too low. */
 export const chromaBandwidth = trait({
   id: 'chroma-bandwidth',
@@ -25,7 +28,8 @@ export const chromaBandwidth = trait({
     const { width, height } = units;
     const [weights, padded] = [store(), store()];
     const ofSettings = perSettings((s: Values<typeof settings>) => {
-      const pass = lowPassTaps(s.limit, k);
+      // Gentle, as a recorder's colour filter is: it does not ring.
+      const pass = lowPassTaps(s.limit, k, GENTLE);
       const late = cubicTaps(1, -s.delay, 1);
       const taps = joined(pass, late.weights);
       // The first tap reads this many samples to the right of the target's own place.
