@@ -35,8 +35,8 @@ export class Jobs {
     private readonly pool: pg.Pool,
     private readonly tools: Omit<JobTools, 'signal'>,
   ) {
-    this.boss = new PgBoss({ db: { executeSql: (text: string, values: unknown[]) => this.query(text, values) } });
-    this.boss.on('error', (error) => console.error(error));
+    this.boss = new PgBoss({ db: { executeSql: (text: string, values: unknown[]) => this.query(text, values) as Promise<{ rows: unknown[]; rowCount: number }> } });
+    this.boss.on('error', (error) => this.stopped || console.error(error));
   }
 
   /** The queue itself: from now on work may be sent to it. */
@@ -87,7 +87,7 @@ export class Jobs {
     this.running.delete(id);
   }
 
-  private async query(text: string, values: unknown[]): Promise<{ rows: unknown[]; rowCount: number }> {
+  private async query(text: string, values: unknown[]): Promise<{ rows: unknown[]; rowCount: number } | null> {
     while (!this.stopped) {
       try {
         const { rows, rowCount } = await this.pool.query(text, values);
@@ -97,7 +97,7 @@ export class Jobs {
         await pause(AWAY_MS, undefined, { ref: false });
       }
     }
-    // Nobody waits any more for what a queue that has ended still wanted to write.
-    return new Promise(() => undefined);
+    // The queue takes this for nothing found and nothing written: its workers come to their end.
+    return null;
   }
 }

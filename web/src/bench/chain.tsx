@@ -107,7 +107,7 @@ function LifeBlock({ look, life, source }: { look: Look; life: number; source: S
             className="mono mt-0.5 w-full bg-transparent text-[11px] text-faint outline-offset-2"
           >
             <option value="file" className="bg-panel">
-              as the file
+              as file
             </option>
             <option value="carrier" className="bg-panel">
               {shape.toFixed(2)} : 1
