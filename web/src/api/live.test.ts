@@ -24,7 +24,7 @@ describe('news beside what has been fetched', () => {
     expect(livePrints([print('a', 'waiting')], useLive.getState().prints)[0]!.done).toBe(12);
   });
 
-  test('footage coming in shows its share until it is ready', () => {
+  test('footage being imported shows its share until it is ready', () => {
     noteMedium('m', { state: 'working', progress: 0.4 });
     expect(liveShots([shot('m', 'waiting')], useLive.getState().media)[0]!.medium).toMatchObject({ state: 'working', progress: 0.4 });
     expect(liveShots([shot('m', 'ready')], useLive.getState().media)[0]!.medium).toMatchObject({ state: 'ready', progress: 0 });

@@ -149,7 +149,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
         ) : (
           <main className="grid flex-1 place-items-center bg-surround">
             <div className="w-[420px] rounded-sm bg-panel p-5">
-              <h2 className="mb-2 text-[18px] font-semibold">{medium.state === 'failed' ? 'This footage could not be brought in' : 'The footage is coming in'}</h2>
+              <h2 className="mb-2 text-[18px] font-semibold">{medium.state === 'failed' ? 'This footage could not be imported' : 'The footage is being imported'}</h2>
               <MediumState shot={shot} />
               {medium.state === 'failed' && (
                 <p className="mt-2 text-faint">

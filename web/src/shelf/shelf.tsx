@@ -90,7 +90,7 @@ function ReelRow({ reel }: { reel: ReelSummary }) {
                 ? shot.name
                 : shot.medium.state === 'failed'
                   ? `${shot.name}: ${shot.medium.error ?? ''}`
-                  : `${shot.name}, coming in ${Math.floor(shot.medium.progress * 100)} %`}
+                  : `${shot.name}, importing ${Math.floor(shot.medium.progress * 100)} %`}
             </span>
           </span>
         ))}
@@ -150,7 +150,7 @@ function Discard({ reel }: { reel: ReelSummary }) {
         <Dialog.Overlay className="fixed inset-0 z-40 bg-[#1b1e1f]/55" />
         <Dialog.Content className="fixed top-32 left-1/2 z-50 w-[400px] -translate-x-1/2 rounded-sm border border-rule bg-panel p-5 shadow-xl" aria-describedby={undefined}>
           <Dialog.Title className="text-[18px] font-bold">Discard “{reel.name}”?</Dialog.Title>
-          <p className="mt-2">Its {reel.shots.length} shots and the footage brought in for them go for good. Prints that were struck stay.</p>
+          <p className="mt-2">Its {reel.shots.length} shots and the footage imported for them are removed for good. Prints that were struck stay.</p>
           <div className="mt-4 flex justify-end gap-2">
             <Dialog.Close asChild>
               <Button>Keep it</Button>

@@ -87,14 +87,14 @@ function References() {
   return (
     <section aria-label="References" className="mt-9">
       <h2 className="text-[26px] font-bold">References</h2>
-      <p className="mb-4 text-faint">Pictures of the real thing. Pin one on the bench to hold a shot against it, or to match it. They are brought in there, under the shots.</p>
+      <p className="mb-4 text-faint">Pictures of the real thing. Pin one on the bench to hold a shot against it, or to match it. They are imported there, under the shots.</p>
       <ul className="grid grid-cols-4 gap-5">
         {references?.map((reference) => (
           <li key={reference.id} className="rounded-sm border border-rule bg-tin p-2">
             {reference.medium.state === 'ready' ? (
               <img draggable={false} src={`/api/media/${reference.medium.id}/poster`} alt={reference.name} className="block aspect-video w-full bg-surround object-cover" />
             ) : (
-              <p className="aspect-video w-full bg-well p-2 text-faint">{reference.medium.error ?? 'coming in'}</p>
+              <p className="aspect-video w-full bg-well p-2 text-faint">{reference.medium.error ?? 'importing'}</p>
             )}
             <div className="mt-1.5 flex items-baseline gap-2">
               <h3 className="flex-1 truncate text-[16px] font-semibold">{reference.name}</h3>
