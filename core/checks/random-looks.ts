@@ -124,7 +124,7 @@ function fault(look: Look, i: number): string | undefined {
     const told = plan.sourcePictures(n);
     const given = (picture: number): RawFrame => {
       if (!told.includes(picture)) throw new Error(`picture ${picture} is asked for, which was not told`);
-      return frames[picture % frames.length]!;
+      return frames[Math.floor(picture) % frames.length]!;
     };
     const planes = plan.render(n, given);
     for (const plane of planes) {

@@ -134,15 +134,30 @@ export function doubleRow(dst: usize, src: usize, count: i32): void {
   }
 }
 
-/** Mean over 2 * radius + 1 samples of a row that is padded by `radius` and one more on each side. */
+/**
+ * Mean over 2 * radius + 1 samples of a row that is padded by `radius` and one more on each side, whole groups of four. Sums of 1, 2, 4 and so on samples are made where the
+ * source stands, which is lost, and those that make up the number are added.
+ */
 export function boxRow(dst: usize, src: usize, count: i32, radius: i32): void {
-  let sum: f64 = 0;
-  for (let k = -radius; k <= radius; k++) sum += <f64>load<f32>(src + (<usize>k << 2));
-  const share: f64 = 1 / <f64>(2 * radius + 1);
-  for (let x = 0; x < count; x++) {
-    store<f32>(dst + (<usize>x << 2), <f32>(sum * share));
-    sum += <f64>load<f32>(src + (<usize>(x + radius + 1) << 2)) - <f64>load<f32>(src + (<usize>(x - radius) << 2));
+  const samples = 2 * radius + 1;
+  const end = <usize>((count + 3) & ~3) << 2;
+  let from = src - (<usize>radius << 2);
+  let begun = false;
+  for (let sum = 1; sum <= samples; sum *= 2) {
+    const wide = <usize>sum << 2;
+    if (samples & sum) {
+      if (begun) for (let x: usize = 0; x < end; x += 16) v128.store(dst + x, f32x4.add(v128.load(dst + x), v128.load(from + x)));
+      else memory.copy(dst, from, end);
+      begun = true;
+      from += wide;
+    }
+    if (2 * sum > samples) break;
+    // Those that are still to be added reach as far as the window does.
+    const last = src + (<usize>(radius + 1 - 2 * sum) << 2) + end;
+    for (let p = from; p < last; p += 16) v128.store(p, f32x4.add(v128.load(p), v128.load(p + wide)));
   }
+  const share = f32x4.splat(1 / <f32>samples);
+  for (let x: usize = 0; x < end; x += 16) v128.store(dst + x, f32x4.mul(v128.load(dst + x), share));
 }
 
 /**

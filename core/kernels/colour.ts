@@ -107,3 +107,40 @@ export function byHueRow(r: usize, g: usize, b: usize, count: i32, table: usize,
     v128.store(b + at, f32x4.mul(f32x4.add(nb, lift), dim));
   }
 }
+
+/** Where dyes begin to be held back, of the way from grey to the clearest they can be. */
+const HELD: f32 = 0.5;
+
+/**
+ * Densities of red, green and blue as dyes can have them: none is thinner than `low`, the clear film. What would be is led back toward its own grey, the more the nearer it comes
+ * and never to a stop, so hue stays and nothing becomes flat; grey stays as it is. `share` of that is done.
+ */
+export function holdDyesRow(r: usize, g: usize, b: usize, count: i32, low: f32, share: f32): void {
+  const third = f32x4.splat(<f32>(1.0 / 3.0));
+  const clear = f32x4.splat(low);
+  const knee = f32x4.splat(HELD);
+  const room = f32x4.splat(1 - HELD);
+  const one = f32x4.splat(1);
+  const zero = f32x4.splat(0);
+  const part = f32x4.splat(share);
+  const least = f32x4.splat(1e-6);
+  for (let at: usize = 0, end = <usize>count << 2; at < end; at += 16) {
+    const x = v128.load(r + at), y = v128.load(g + at), z = v128.load(b + at);
+    const grey = f32x4.mul(f32x4.add(f32x4.add(x, y), z), third);
+    // How far from grey the thinnest is, and how far it may be.
+    const far = f32x4.sub(grey, f32x4.pmin(x, f32x4.pmin(y, z)));
+    const most = f32x4.pmax(zero, f32x4.sub(grey, clear));
+    const over = f32x4.sub(far, f32x4.mul(knee, most));
+    if (!v128.any_true(f32x4.gt(over, zero))) continue;
+    const reach = f32x4.pmax(least, f32x4.mul(room, most));
+    const beyond = f32x4.pmax(zero, over);
+    // k m + r u / (1 + u), u = over / r.
+    const held = f32x4.add(f32x4.mul(knee, most), f32x4.div(f32x4.mul(reach, beyond), f32x4.add(reach, beyond)));
+    let keep = f32x4.div(held, f32x4.pmax(least, far));
+    keep = v128.bitselect(f32x4.pmin(one, keep), one, f32x4.gt(over, zero));
+    keep = f32x4.sub(one, f32x4.mul(part, f32x4.sub(one, keep)));
+    v128.store(r + at, f32x4.add(grey, f32x4.mul(f32x4.sub(x, grey), keep)));
+    v128.store(g + at, f32x4.add(grey, f32x4.mul(f32x4.sub(y, grey), keep)));
+    v128.store(b + at, f32x4.add(grey, f32x4.mul(f32x4.sub(z, grey), keep)));
+  }
+}

@@ -139,3 +139,32 @@ export function mixRows(dst: usize, rows: usize, weights: usize, taps: i32, coun
     v128.store(dst + x, a);
   }
 }
+
+/**
+ * Groups of four vectors turned, rows for columns: vector j of group g stands at src + g * srcGroup + j * srcRow and goes to dst + g * dstGroup + j * dstRow (bytes).
+ * Reads and writes whole vectors.
+ */
+function turnRows(dst: usize, dstGroup: usize, dstRow: usize, src: usize, srcGroup: usize, srcRow: usize, groups: i32): void {
+  for (let g = 0; g < groups; g++) {
+    const s2 = src + 2 * srcRow, d2 = dst + 2 * dstRow;
+    const a = v128.load(src), b = v128.load(src + srcRow), c = v128.load(s2), d = v128.load(s2 + srcRow);
+    const e = v128.shuffle<f32>(a, b, 0, 4, 1, 5), f = v128.shuffle<f32>(a, b, 2, 6, 3, 7);
+    const h = v128.shuffle<f32>(c, d, 0, 4, 1, 5), i = v128.shuffle<f32>(c, d, 2, 6, 3, 7);
+    v128.store(dst, v128.shuffle<f32>(e, h, 0, 1, 4, 5));
+    v128.store(dst + dstRow, v128.shuffle<f32>(e, h, 2, 3, 6, 7));
+    v128.store(d2, v128.shuffle<f32>(f, i, 0, 1, 4, 5));
+    v128.store(d2 + dstRow, v128.shuffle<f32>(f, i, 2, 3, 6, 7));
+    src += srcGroup;
+    dst += dstGroup;
+  }
+}
+
+/** A row of four times `count` samples as four rows of `count`, `stride` bytes apart: sample 4 n + j becomes sample n of row j. In groups of four. */
+export function splitRow(dst: usize, stride: usize, src: usize, count: i32): void {
+  turnRows(dst, 16, stride, src, 64, 16, (count + 3) >> 2);
+}
+
+/** The other way round: sample n of row j becomes sample 4 n + j. */
+export function joinRow(dst: usize, src: usize, stride: usize, count: i32): void {
+  turnRows(dst, 64, 16, src, 16, stride, (count + 3) >> 2);
+}

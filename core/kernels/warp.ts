@@ -41,6 +41,16 @@ function four(row: usize, i: i32, width: i32): v128 {
   );
 }
 
+/** One sample of a plane by its weights across and down, well inside the picture. */
+// @ts-ignore: decorator
+@inline
+function inside(p: usize, stride: usize, wx: v128, wy: v128): f32 {
+  const upper = f32x4.add(f32x4.mul(v128.load(p), v128.shuffle<f32>(wy, wy, 0, 0, 0, 0)), f32x4.mul(v128.load(p + stride), v128.shuffle<f32>(wy, wy, 1, 1, 1, 1)));
+  const q = p + stride + stride;
+  const lower = f32x4.add(f32x4.mul(v128.load(q), v128.shuffle<f32>(wy, wy, 2, 2, 2, 2)), f32x4.mul(v128.load(q + stride), v128.shuffle<f32>(wy, wy, 3, 3, 3, 3)));
+  return sum4(f32x4.mul(f32x4.add(upper, lower), wx));
+}
+
 /** A sample by the cubic at each place (xs, ys), in samples whose centres are whole numbers; edges are continued. */
 export function warpCubic(dst: usize, count: i32, xs: usize, ys: usize, src: usize, stride: usize, width: i32, height: i32): void {
   const bottom = height - 1;
@@ -53,11 +63,7 @@ export function warpCubic(dst: usize, count: i32, xs: usize, ys: usize, src: usi
     const wx = cubic(x - fx);
     const wy = cubic(y - fy);
     if (i >= 0 && i < right && j >= 0 && j < below) {
-      const p = src + <usize>j * stride + (<usize>i << 2);
-      const upper = f32x4.add(f32x4.mul(v128.load(p), v128.shuffle<f32>(wy, wy, 0, 0, 0, 0)), f32x4.mul(v128.load(p + stride), v128.shuffle<f32>(wy, wy, 1, 1, 1, 1)));
-      const q = p + stride + stride;
-      const lower = f32x4.add(f32x4.mul(v128.load(q), v128.shuffle<f32>(wy, wy, 2, 2, 2, 2)), f32x4.mul(v128.load(q + stride), v128.shuffle<f32>(wy, wy, 3, 3, 3, 3)));
-      store<f32>(dst + at, sum4(f32x4.mul(f32x4.add(upper, lower), wx)));
+      store<f32>(dst + at, inside(src + <usize>j * stride + (<usize>i << 2), stride, wx, wy));
       continue;
     }
     const r0 = four(src + <usize>min(bottom, max(0, j)) * stride, i, width), r1 = four(src + <usize>min(bottom, max(0, j + 1)) * stride, i, width);
@@ -66,16 +72,6 @@ export function warpCubic(dst: usize, count: i32, xs: usize, ys: usize, src: usi
     const lower = f32x4.add(f32x4.mul(r2, v128.shuffle<f32>(wy, wy, 2, 2, 2, 2)), f32x4.mul(r3, v128.shuffle<f32>(wy, wy, 3, 3, 3, 3)));
     store<f32>(dst + at, sum4(f32x4.mul(f32x4.add(upper, lower), wx)));
   }
-}
-
-/** One sample of a plane by its weights across and down, well inside the picture. */
-// @ts-ignore: decorator
-@inline
-function inside(p: usize, stride: usize, wx: v128, wy: v128): f32 {
-  const upper = f32x4.add(f32x4.mul(v128.load(p), v128.shuffle<f32>(wy, wy, 0, 0, 0, 0)), f32x4.mul(v128.load(p + stride), v128.shuffle<f32>(wy, wy, 1, 1, 1, 1)));
-  const q = p + stride + stride;
-  const lower = f32x4.add(f32x4.mul(v128.load(q), v128.shuffle<f32>(wy, wy, 2, 2, 2, 2)), f32x4.mul(v128.load(q + stride), v128.shuffle<f32>(wy, wy, 3, 3, 3, 3)));
-  return sum4(f32x4.mul(f32x4.add(upper, lower), wx));
 }
 
 /** As warpCubic, for three planes of one map: the weights are worked out once. */

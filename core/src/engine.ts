@@ -34,6 +34,8 @@ export interface Kernels {
   pow(x: number, y: number): number;
   codesToFloat(dst: number, src: number, count: number, bytes: number, scale: number, offset: number): void;
   floatToCodes(dst: number, src: number, count: number, bytes: number, scale: number, offset: number, max: number): void;
+  floatsToHalves(dst: number, src: number, count: number): void;
+  addHalvesRow(dst: number, src: number, count: number, share: number): void;
   yuvToRgbRow: YuvToRgb;
   yuvHalfToRgbRow: YuvToRgb;
   rgbToYuvRow(
@@ -68,6 +70,7 @@ export interface Kernels {
   blendRow(dst: number, under: number, count: number, mode: number): void;
   fillRow(dst: number, count: number, value: number): void;
   displayToLinearRow(p: number, count: number, floor: number): void;
+  holdDyesRow(r: number, g: number, b: number, count: number, low: number, share: number): void;
   matrixRow(a: number, b: number, c: number, count: number, m: number): void;
   affineRow(p: number, count: number, scale: number, offset: number): void;
   clampRow(p: number, count: number, low: number, high: number): void;
@@ -114,6 +117,10 @@ export interface Kernels {
   warpLinear(dst: number, count: number, xs: number, ys: number, src: number, stride: number, width: number, height: number): void;
   copy(dst: number, src: number, bytes: number): void;
   shelfRow(p: number, count: number, b0: number, b1: number, a1: number): void;
+  shelfFour(p: number, count: number, b0: number, b1: number, a1: number): void;
+  phaseFour(p: number, count: number): void;
+  splitRow(dst: number, stride: number, src: number, count: number): void;
+  joinRow(dst: number, src: number, stride: number, count: number): void;
   phaseRow(dst: number, src: number, count: number): void;
   carrierRow(i: number, q: number, phase: number, strength: number, count: number): void;
   addTimesRow(dst: number, a: number, b: number, count: number): void;

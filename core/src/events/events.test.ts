@@ -1,6 +1,7 @@
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import type { Engine } from '../engine';
 import { mean, newEngine } from '../testing';
+import { poisson } from '../random/random';
 import { eventsAt, eventsBetween, type Generator } from './events';
 
 let engine: Engine;
@@ -76,5 +77,27 @@ describe('events', () => {
     expect(shown('mine')).toEqual([36, 37, 38]);
     expect(shown('short')).toEqual([90]);
     expect(eventsAt(engine.kernels, generator(0), changes, 37)[0]).toMatchObject({ age: 1, of: 3 });
+  });
+});
+
+describe('a Poisson count', () => {
+  const { exp } = Math;
+
+  test('never falls when the mean rises, wherever in its law it was drawn', () => {
+    for (const u of [1e-6, 0.02, 0.5, 0.98, 1 - 1e-6]) {
+      let before = 0;
+      for (const mean of [0, 0.3, 5, 60, 399, 400, 401, 402, 799, 801, 1440, 3600, 4000]) {
+        const count = poisson(mean, u, exp);
+        expect(count).toBeGreaterThanOrEqual(before);
+        before = count;
+      }
+    }
+  });
+
+  test.each([3, 390, 410, 1440, 4000])('of mean %d has that mean, and as much variance', (mean) => {
+    const counts = Array.from({ length: 2000 }, (_, i) => poisson(mean, (i + 0.5) / 2000, exp));
+    const found = counts.reduce((a, b) => a + b, 0) / counts.length;
+    expect(Math.abs(found / mean - 1)).toBeLessThan(0.002);
+    expect(Math.abs(counts.reduce((sum, c) => sum + (c - found) ** 2, 0) / counts.length / mean - 1)).toBeLessThan(0.02);
   });
 });

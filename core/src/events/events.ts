@@ -3,8 +3,8 @@ import { even, hash, poisson } from '../random/random';
 
 /** Seconds of a bin of time. What happens in a bin follows from (seed of the use, number of the bin) alone. */
 const BIN = 1;
-/** Most events of one use in a bin; a rate above is held to it. */
-const MOST_IN_BIN = 400;
+/** Most events of one use in a bin; a rate above is held to it. Sixty a picture at 60 pictures a second are fewer. */
+const MOST_IN_BIN = 4000;
 
 /** One thing that happens at a moment. */
 export interface TraitEvent {

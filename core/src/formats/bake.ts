@@ -10,7 +10,8 @@ const RGB16: Encoding = { layout: 'rgb', bits: 16, subX: 0, subY: 0, matrix: 'bt
 /** Whether a use does the same to a colour wherever and whenever it is met, so that a table can hold it. */
 export function pointwise(use: TraitUse): boolean {
   const still = Object.keys(use.motions ?? {}).length === 0 && (use.when ?? []).length === 0;
-  return traitById(use.trait)?.family === 'colour' && still && (use.zone === undefined || use.zone.kind === 'all');
+  const trait = traitById(use.trait);
+  return (trait?.family === 'colour' || trait?.ofColourAlone === true) && still && (use.zone === undefined || use.zone.kind === 'all');
 }
 
 /**
@@ -32,5 +33,6 @@ export function bakeCube(engine: Engine, look: Look, size: number, tables?: Read
   const points = new Float32Array(size ** 3 * 3);
   for (let n = 0; n < size ** 3; n++) for (let i = 0; i < 3; i++) points[n * 3 + i] = planes[i]![n]!;
   const left = look.lives.flatMap((life) => life.traits.filter((use) => use.on !== false && !pointwise(use)).map((use) => use.name ?? traitById(use.trait)?.name ?? use.trait));
-  return { table: { title: look.name, dimensions: 3, size, low: [0, 0, 0], high: [1, 1, 1], points }, left };
+  const title = left.length > 0 ? `${look.name} (without ${left.join(', ')})` : look.name;
+  return { table: { title, dimensions: 3, size, low: [0, 0, 0], high: [1, 1, 1], points }, left };
 }

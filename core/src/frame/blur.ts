@@ -55,6 +55,22 @@ export function discTaps(radius: number): number[][] {
   return rows.map((row) => row.slice(0, row.findLastIndex((v) => v > 0) + 1).map((v) => v / sum)).filter((row) => row.length > 0);
 }
 
+/** Sizes that a spread which goes with the place is made of, at most; each this much wider than the one before, if they reach; the narrowest that is told from none. */
+const MOST_SIZES = 6;
+const WIDER = 1.7;
+const NARROWEST = 0.5;
+
+/** Sizes from `near` to `far`, each as much wider than the one before. */
+function sizesBetween(near: number, far: number, pow: (x: number, y: number) => number): number[] {
+  if (far <= near) return [near];
+  const start = Math.max(near, NARROWEST);
+  if (far <= start) return [near, far];
+  const lead = near < start ? [near] : [];
+  let steps = 1;
+  for (let wide = start * WIDER; wide < far && steps < MOST_SIZES - 1 - lead.length; wide *= WIDER) steps++;
+  return [...lead, ...Array.from({ length: steps }, (_, i) => start * pow(far / start, i / steps)), far];
+}
+
 interface Level {
   readonly width: number;
   readonly height: number;
@@ -77,10 +93,11 @@ type RowMaker = (dst: number, y: number) => void;
  */
 export class Blur {
   private readonly levels: readonly Level[];
-  private readonly pyramid: Store;
+  private readonly pyramids: readonly Store[];
   private readonly line: Store;
-  /** For the one maker or two that are at work. */
-  private readonly scratch: readonly [Store, Store];
+  private readonly waiting: Store;
+  /** For the makers that are at work. */
+  private readonly scratch: readonly Store[];
 
   constructor(
     private readonly engine: Engine,
@@ -93,12 +110,13 @@ export class Blur {
       levels.push({ width: w, height: (levels.at(-1)!.height + 1) >> 1, stride: floatStride(w) });
     }
     this.levels = levels;
-    [this.pyramid, this.line] = [engine.store(), engine.store()];
-    this.scratch = [engine.store(), engine.store()];
+    [this.line, this.waiting] = [engine.store(), engine.store()];
+    this.pyramids = Array.from({ length: MOST_SIZES }, () => engine.store());
+    this.scratch = Array.from({ length: MOST_SIZES }, () => engine.store());
   }
 
   release(): void {
-    for (const store of [this.pyramid, this.line, ...this.scratch]) store.release();
+    for (const store of [this.line, this.waiting, ...this.pyramids, ...this.scratch]) store.release();
   }
 
   /**
@@ -122,8 +140,8 @@ export class Blur {
   }
 
   /**
-   * As `run` by a spread whose size goes with the place: `near` where weights are 0, `far` where they are 1 (no narrower than `near`), between
-   * them a share of both.
+   * As `run` by a spread whose size goes with the place, evenly from `near` where weights are 0 to `far` where they are 1 (no narrower than `near`). It is made of a few
+   * sizes, each so near to the next that a share of both is as good as the one between.
    */
   runVarying(dst: number, src: number, stride: number, near: number, far: number, weights: WeightsOf, spread: Spread = 'bell'): void {
     this.check(stride);
@@ -148,10 +166,10 @@ export class Blur {
   }
 
   /** Rows of a plane at or below a level, blurred. @param slot of the scratch that is taken */
-  private blurred(level: number, src: number, size: number, slot: 0 | 1, spread: Spread = 'bell'): RowMaker {
+  private blurred(level: number, src: number, size: number, slot: number, spread: Spread = 'bell'): RowMaker {
     const left = this.reduced(level, size, spread);
     if (left === undefined) return spread === 'disc' ? this.disc(src, this.levels[level]!, size, slot) : this.bell(src, this.levels[level]!, size, slot);
-    const half = this.halve(level, src);
+    const half = this.halve(level, src, slot);
     this.write(level + 1, half, this.blurred(level + 1, half, left, slot, spread));
     return this.double(level, half, slot);
   }
@@ -161,29 +179,41 @@ export class Blur {
     const [nearer, farther] = [this.reduced(level, near, spread), this.reduced(level, far, spread)];
     if (nearer !== undefined && farther !== undefined) {
       // What both share is done once: while the narrower allows it, the whole runs on a reduced picture.
-      const half = this.halve(level, src);
+      const half = this.halve(level, src, 0);
       this.write(level + 1, half, this.varying(level + 1, half, nearer, farther, weights, spread));
       return this.double(level, half, 0);
     }
-    const { mixToward } = this.engine.kernels;
+    const k = this.engine.kernels;
     const w = weights(width, height, stride);
-    const [inner, outer] = [this.blurred(level, src, near, 0, spread), this.blurred(level, src, far, 1, spread)];
-    const row = this.line.at(stride + 128);
+    const sizes = sizesBetween(near, far, k.pow);
+    const makers = sizes.map((size, slot) => this.blurred(level, src, size, slot, spread));
+    const share = this.line.at(stride + 128);
     return (dst, y) => {
-      // Both before either is written, as the source may be the target.
-      outer(row, y);
-      inner(dst, y);
-      mixToward(dst, row, w + y * stride, width);
+      // All before the first is written, as the source may be the target: the widest reaches farthest, and each keeps what it needs.
+      for (let i = sizes.length - 1; i > 0; i--) makers[i]!(this.rows(i, stride), y);
+      makers[0]!(dst, y);
+      for (let i = 1; i < sizes.length; i++) {
+        const [from, to] = [sizes[i - 1]!, sizes[i]!];
+        k.copy(share, w + y * stride, stride);
+        k.affineRow(share, width, (far - near) / (to - from), (near - from) / (to - from));
+        k.clampRow(share, width, 0, 1);
+        k.mixToward(dst, this.rows(i, stride), share, width);
+      }
     };
   }
 
-  /** A plane halved into its place of the pyramid. @returns its address */
-  private halve(level: number, src: number): number {
+  /** Where a row of the size `i` waits to be mixed. */
+  private rows(i: number, stride: number): number {
+    return this.waiting.at(MOST_SIZES * (stride + 128)) + i * (stride + 128);
+  }
+
+  /** A plane halved into its place of a slot's pyramid. @returns its address */
+  private halve(level: number, src: number, slot: number): number {
     const k = this.engine.kernels;
     const [from, to] = [this.levels[level]!, this.levels[level + 1]!];
     const bytes = (l: Level): number => l.stride * l.height;
     // Each level has its own place.
-    const place = this.pyramid.at(this.levels.slice(1).reduce((sum, l) => sum + bytes(l), 64)) + this.levels.slice(1, level + 1).reduce((sum, l) => sum + bytes(l), 0);
+    const place = this.pyramids[slot]!.at(this.levels.slice(1).reduce((sum, l) => sum + bytes(l), 64)) + this.levels.slice(1, level + 1).reduce((sum, l) => sum + bytes(l), 0);
     const at = this.line.at(this.levels[0]!.stride + 128);
     const middle = at + 16;
     const row = (y: number): number => src + Math.max(0, Math.min(from.height - 1, y)) * from.stride;
@@ -196,11 +226,11 @@ export class Blur {
   }
 
   /** Rows of a plane twice the size of the one at the level below. */
-  private double(level: number, src: number, slot: 0 | 1): RowMaker {
+  private double(level: number, src: number, slot: number): RowMaker {
     const k = this.engine.kernels;
     const [to, from] = [this.levels[level]!, this.levels[level + 1]!];
     const length = from.stride + 64;
-    const at = this.scratch[slot].at(length + 2 * from.stride + 128);
+    const at = this.scratch[slot]!.at(length + 2 * from.stride + 128);
     // Mixed into the middle of a row that is then continued by a sample on each side.
     const middle = at + 16;
     const wide = at + length;
@@ -219,7 +249,7 @@ export class Blur {
   }
 
   /** Rows of a plane filtered by the bell itself. */
-  private bell(src: number, { width, height, stride }: Level, sigma: number, slot: 0 | 1): RowMaker {
+  private bell(src: number, { width, height, stride }: Level, sigma: number, slot: number): RowMaker {
     const k = this.engine.kernels;
     const taps = bellTaps(sigma, k.exp);
     const reach = (taps.length - 1) / 2;
@@ -228,7 +258,7 @@ export class Blur {
     // Rows filtered along are kept in a ring as long as the rows about them need them; so source and target may be one.
     const ring = taps.length + 1;
     const lists = floatStride(taps.length);
-    const list = this.scratch[slot].at(2 * lists + padded + ring * stride);
+    const list = this.scratch[slot]!.at(2 * lists + padded + ring * stride);
     // The middle's weight and those on one side of it.
     const weights = list + lists;
     this.engine.floats(weights, reach + 1).set(taps.subarray(reach));
@@ -247,7 +277,7 @@ export class Blur {
   }
 
   /** Rows of a plane spread over a disc: for each pair of rows as far from the middle one filter along. */
-  private disc(src: number, { width, height, stride }: Level, radius: number, slot: 0 | 1): RowMaker {
+  private disc(src: number, { width, height, stride }: Level, radius: number, slot: number): RowMaker {
     const k = this.engine.kernels;
     const taps = discTaps(radius);
     const down = taps.length - 1;
@@ -255,7 +285,7 @@ export class Blur {
     // Rows as they were are kept in a ring, so source and target may be one.
     const ring = 2 * down + 2;
     const [sums, lists] = [floatStride(width + 2 * pad + 16), floatStride(pad + 1)];
-    const sum = this.scratch[slot].at(2 * sums + stride + taps.length * lists + ring * stride);
+    const sum = this.scratch[slot]!.at(2 * sums + stride + taps.length * lists + ring * stride);
     const padded = sum + sums;
     const along = padded + sums;
     const weights = along + stride;

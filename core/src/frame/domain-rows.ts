@@ -10,6 +10,9 @@ const LEAST_LIGHT = 2 ** -29;
 
 type RowChange = (k: Kernels, row: number, count: number) => void;
 
+/** The light of a display's signal, 0 to 1 and more. */
+export const lightOf = (k: Pick<Kernels, 'pow'>, signal: number): number => (signal <= 0 ? 0 : k.pow(signal, DISPLAY_GAMMA));
+
 /** Each change between domains of single planes, in place on one row; density = -log10(light) = -2.4 log10(signal). */
 export const DOMAIN_ROWS = {
   'display>linear': (k, p, n) => k.displayToLinearRow(p, n, LEAST_SIGNAL),

@@ -7,12 +7,33 @@ import { floatStride } from './surface';
 export type NoiseKind = 'white' | 'pink' | 'blue';
 
 /** Octaves of pink noise: fields of equal variance, each twice as coarse as the one before. */
-const OCTAVES = 5;
+const OCTAVES = 10;
+/** Samples on each side that blue noise is filtered over: it rises evenly from 3 % of the sampling rate on. */
+const BLUE_REACH = 24;
+
+let blue: Float32Array | undefined;
+
+/** Taps whose response is the square root of 2 sin(pi f), their sum 0: power in proportion to frequency, 10 dB a decade. */
+function blueTaps(k: { sin(x: number): number; cos(x: number): number }): Float32Array {
+  if (blue) return blue;
+  const STEPS = 2048;
+  const side = Array.from({ length: BLUE_REACH + 1 }, (_, n) => {
+    let sum = 0;
+    for (let i = 0; i < STEPS; i++) {
+      const f = (i + 0.5) / STEPS;
+      sum += Math.sqrt(2 * k.sin(Math.PI * f)) * k.cos(2 * Math.PI * f * n);
+    }
+    return sum / STEPS;
+  });
+  side[0]! -= side[0]! + 2 * side.slice(1).reduce((a, b) => a + b, 0);
+  blue = Float32Array.from({ length: 2 * BLUE_REACH + 1 }, (_, i) => side[Math.abs(i - BLUE_REACH)]!);
+  return blue;
+}
 
 /**
  * A field of noise of zero mean, addressed by position: a sample is a function of (seed, row, column). White noise is blurred
  * by a bell of `sigma` pixels where a size is set (its sum of weights is 1, so slow variation passes unchanged); blue noise
- * is white less its own mean over 3x3, pink noise a sum of octaves. `share` is the RMS that is left. Rows are made on
+ * is white filtered so that its power rises with frequency, pink noise a sum of octaves. `share` is the RMS that is left. Rows are made on
  * demand, in any order.
  */
 export class NoiseField {
@@ -39,7 +60,7 @@ export class NoiseField {
   shape(width: number, sigma: number, kind: NoiseKind = 'white'): void {
     this.width = width;
     this.kind = kind;
-    this.taps = kind === 'blue' && sigma < 0.2 ? Float32Array.of(-1 / 3, 4 / 3, -1 / 3) : bellTaps(sigma, this.engine.kernels.exp);
+    this.taps = kind === 'blue' && sigma < 0.2 ? blueTaps(this.engine.kernels) : bellTaps(sigma, this.engine.kernels.exp);
     this.held = { seed: -1, made: 0 };
     // The middle's weight and those on one side of it.
     this.weights.floats(this.taps.subarray(this.reach));
@@ -108,7 +129,7 @@ export class NoiseField {
       const count = Math.ceil(width / size);
       k.whiteRow(a, count, hash(seed, octave, row), 0);
       const [from, to] = [this.engine.floats(a, count), this.engine.floats(b, width)];
-      for (let x = 0; x < width; x++) to[x] = from[Math.floor(x / size)]!;
+      for (let i = 0; i < count; i++) to.fill(from[i]!, i * size, Math.min(width, (i + 1) * size));
       k.addRow(dst, b, width, 1 / Math.sqrt(OCTAVES));
     }
   }

@@ -2,6 +2,7 @@ import type { Carrier } from '../carriers';
 import type { Engine, Kernels, Store } from '../engine';
 import { hash } from '../random/random';
 import { lowPassTaps, responseOf } from './fir';
+import { RowShift } from './row-shift';
 import { floatStride, rowAt, type Surface } from './surface';
 
 /** Megahertz of sampling (ITU-R BT.601). */
@@ -23,6 +24,8 @@ const COLOUR_ALIKE = 10;
 const COLOUR_LEAD = 12;
 /** Samples of blanking before what is seen: the demodulator has come to rest when the line begins (five time constants of its de-emphasis). */
 const BLANKING = 88;
+/** Lines whose filters of one pole run side by side. */
+const TOGETHER = 4;
 
 /** Coefficients of a filter of one pole and one zero, as `shelfRow` takes them. */
 interface Shelf {
@@ -140,7 +143,8 @@ export class RecorderPath {
   private readonly work: Store;
   private readonly above: Store;
   private readonly moved: Store;
-  private readonly cubic: Store;
+  private readonly joined: Store;
+  private readonly shift: RowShift;
 
   constructor(
     private readonly engine: Engine,
@@ -157,24 +161,37 @@ export class RecorderPath {
     this.pass = lowPassTaps((recorder.luma + BESIDE) / SAMPLING, k);
     this.playback = lowPassTaps((recorder.luma * PLAYBACK) / SAMPLING, k, STEEP);
     this.channel = new Channel(engine);
-    [this.weights, this.work, this.above, this.moved, this.cubic] = [0, 1, 2, 3, 4].map(() => engine.store()) as [Store, Store, Store, Store, Store];
+    [this.weights, this.work, this.above, this.moved, this.joined] = [0, 1, 2, 3, 4].map(() => engine.store()) as [Store, Store, Store, Store, Store];
+    this.shift = new RowShift(engine, width);
     this.noiseGain = this.gain();
   }
 
   release(): void {
-    for (const thing of [this.channel, this.weights, this.work, this.above, this.moved, this.cubic]) thing.release();
+    for (const thing of [this.channel, this.weights, this.work, this.above, this.moved, this.joined, this.shift]) thing.release();
   }
 
   /** Luma as it is recorded: the carrier's frequency. Rows in place; colour stays as it is, two parts of its own carrier. */
   record(surface: Surface): void {
     const k = this.engine.kernels;
     this.channel.begin(surface);
+    const { b0, b1, a1 } = this.up;
+    const together = surface.bottom - ((surface.bottom - surface.top) % TOGETHER);
+    for (let y = surface.top; y < together; y += TOGETHER) this.fourJoined(rowAt(surface, 0, y), surface.stride, this.width, (rows) => k.shelfFour(rows, this.width, b0, b1, a1));
+    for (let y = together; y < surface.bottom; y++) k.shelfRow(rowAt(surface, 0, y), this.width, b0, b1, a1);
     for (let y = surface.top; y < surface.bottom; y++) {
       const row = rowAt(surface, 0, y);
-      k.shelfRow(row, this.width, this.up.b0, this.up.b1, this.up.a1);
       k.clampRow(row, this.width, CLIP.low, CLIP.high);
       k.affineRow(row, this.width, this.perLuma, this.offset);
     }
+  }
+
+  /** Has something done to four rows, `stride` bytes apart, that stand joined meanwhile: a vector for each column. */
+  private fourJoined(row: number, stride: number, count: number, work: (joined: number) => void): void {
+    const k = this.engine.kernels;
+    const joined = this.joined.at((count + 8) * 4 * TOGETHER);
+    k.joinRow(joined, row, stride, count);
+    work(joined);
+    k.splitRow(row, stride, joined, count);
   }
 
   /** What is played back of the rows, through the channel as traits have left it. Bands of one picture come in their order. */
@@ -184,35 +201,33 @@ export class RecorderPath {
     const reach = Math.max(pass.length >> 1, playback.length >> 1, 1);
     const whole = width + BLANKING;
     const bytes = floatStride(whole + BLANKING + 2 * reach + 32) + 128;
-    const [i, q, out, noise, spare, carried] = [0, 1, 2, 3, 4, 5].map((n) => this.work.at(6 * bytes) + n * bytes) as [number, number, number, number, number, number];
+    const work = this.work.at((5 + 2 * TOGETHER) * bytes);
+    const [i, q, out, noise, spare] = [0, 1, 2, 3, 4].map((n) => work + n * bytes) as [number, number, number, number, number];
+    const phases = work + 5 * bytes;
+    const lines = phases + TOGETHER * bytes;
     const passWeights = this.weights.floats([...pass, ...playback]);
     const playWeights = passWeights + pass.length * 4;
     const above = this.above.at(3 * surface.stride);
-    this.moved.at((3 * width + 64) * 4);
-    this.cubic.at(16);
     const noisy = channel.changed(Channel.NOISE);
     const half = pass.length >> 1;
     const lead = playback.length >> 1;
     // Room on either side for the filter, and a sample before the first.
     const [ri, rq] = [i + 64 + reach * 4, q + 64 + reach * 4];
-    const demodulated = out + 64 + lead * 4;
+    const demodulated = lines + 64 + lead * 4;
     const weak = channel.changed(Channel.STRENGTH);
     const shifted = channel.changed(Channel.SHIFT);
     const rows = channel.surface;
-    for (let y = surface.top; y < surface.bottom; y++) {
-      const [strength, level, shift] = [rowAt(rows, 0, y), rowAt(rows, 1, y), rowAt(rows, 2, y)];
-      const row = rowAt(surface, 0, y);
-      k.padRow(carried, row, width, BLANKING);
-      k.phaseRow(out, carried, whole);
-      k.padRow(carried, strength, width, BLANKING);
-      k.carrierRow(ri, rq, out, carried, whole);
+    /** From the carrier's phase to what the discriminator makes of it. */
+    const through = (y: number, phase: number, to: number): void => {
+      k.padRow(spare, rowAt(rows, Channel.STRENGTH, y), width, BLANKING);
+      k.carrierRow(ri, rq, phase, spare, whole);
       if (noisy) {
         const line = hash(seed, picture, y);
-        k.padRow(carried, level, width, BLANKING);
+        k.padRow(spare, rowAt(rows, Channel.NOISE, y), width, BLANKING);
         k.whiteRow(noise, whole, line, 0);
-        k.addTimesRow(ri, noise, carried, whole);
+        k.addTimesRow(ri, noise, spare, whole);
         k.whiteRow(noise, whole, ~line >>> 0, 0);
-        k.addTimesRow(rq, noise, carried, whole);
+        k.addTimesRow(rq, noise, spare, whole);
       }
       k.extendRow(ri, whole, reach);
       k.extendRow(rq, whole, reach);
@@ -224,21 +239,32 @@ export class RecorderPath {
         k.extendRow(ri, whole, 1);
         k.extendRow(rq, whole, 1);
       }
-      k.discriminateRow(demodulated, ri, rq, whole);
-      k.affineRow(demodulated, whole, 1 / this.perLuma, -this.offset / this.perLuma);
-      k.shelfRow(demodulated, whole, this.down.b0, this.down.b1, this.down.a1);
-      k.extendRow(demodulated, whole, lead);
-      k.firRow(row, out + 64 + BLANKING * 4, width, playWeights, playback.length);
-      if (weak) {
-        for (const plane of [1, 2]) this.weaken(rowAt(surface, plane, y), strength, noise, spare, hash(seed, picture, y, 2 + plane));
-        for (let plane = 0; plane < 3; plane++) {
-          const at = rowAt(surface, plane, y);
-          if (channel.conceals > 0 && y > 0) k.concealRow(at, above + plane * surface.stride, strength, width, channel.conceals);
-          k.copy(above + plane * surface.stride, at, width * 4);
+      k.discriminateRow(to, ri, rq, whole);
+      k.affineRow(to, whole, 1 / this.perLuma, -this.offset / this.perLuma);
+    };
+    for (let top = surface.top; top < surface.bottom; top += TOGETHER) {
+      const bottom = Math.min(surface.bottom, top + TOGETHER);
+      // Beyond the last line its neighbours' memory runs along for nothing.
+      for (let y = top; y < bottom; y++) k.padRow(phases + (y - top) * bytes, rowAt(surface, 0, y), width, BLANKING);
+      this.fourJoined(phases, bytes, whole, (four) => k.phaseFour(four, whole));
+      for (let y = top; y < bottom; y++) through(y, phases + (y - top) * bytes, demodulated + (y - top) * bytes);
+      this.fourJoined(demodulated, bytes, whole, (four) => k.shelfFour(four, whole, this.down.b0, this.down.b1, this.down.a1));
+      for (let y = top; y < bottom; y++) {
+        const line = demodulated + (y - top) * bytes;
+        k.extendRow(line, whole, lead);
+        k.firRow(rowAt(surface, 0, y), line + (BLANKING - lead) * 4, width, playWeights, playback.length);
+        const strength = rowAt(rows, Channel.STRENGTH, y);
+        if (weak) {
+          for (const plane of [1, 2]) this.weaken(rowAt(surface, plane, y), strength, noise, spare, hash(seed, picture, y, 2 + plane));
+          for (let plane = 0; plane < 3; plane++) {
+            const at = rowAt(surface, plane, y);
+            if (channel.conceals > 0 && y > 0) k.concealRow(at, above + plane * surface.stride, strength, width, channel.conceals);
+            k.copy(above + plane * surface.stride, at, width * 4);
+          }
         }
+        if (!shifted) continue;
+        for (let plane = 0; plane < 3; plane++) this.displace(rowAt(surface, plane, y), rowAt(rows, Channel.SHIFT, y));
       }
-      if (!shifted) continue;
-      for (let plane = 0; plane < 3; plane++) this.displace(rowAt(surface, plane, y), shift);
     }
   }
 
@@ -252,22 +278,7 @@ export class RecorderPath {
       k.displaceRow(row, before, width, shifts);
       return;
     }
-    const shift = this.engine.samples[shifts >> 2]!;
-    if (shift === 0) return;
-    const away = Math.max(-width, Math.min(width, -shift));
-    const whole = Math.floor(away);
-    const t = away - whole;
-    const pad = Math.abs(whole) + 4;
-    const before = this.moved.at((3 * width + 64) * 4);
-    const weights = this.cubic.at(16);
-    const { samples } = this.engine;
-    // The cubic of Catmull and Rom, as `cubicTaps` has it.
-    samples[weights >> 2] = ((-0.5 * t + 1) * t - 0.5) * t;
-    samples[(weights >> 2) + 1] = (1.5 * t - 2.5) * t * t + 1;
-    samples[(weights >> 2) + 2] = ((-1.5 * t + 2) * t + 0.5) * t;
-    samples[(weights >> 2) + 3] = (0.5 * t - 0.5) * t * t;
-    k.padRow(before, row, width, pad);
-    k.firRow(row, before + (pad + whole - 1) * 4, width, weights, 4);
+    this.shift.by(row, this.engine.samples[shifts >> 2]!);
   }
 
   /** Colour sinks with its carrier, and noise comes up in its place. */

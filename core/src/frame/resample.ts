@@ -37,8 +37,10 @@ export function cubicTaps(count: number, from: number, step: number): Taps {
 }
 
 /** Half the length of the flat filter in samples of the coarser side, and the shape of its window (Kaiser's beta). */
-const FLAT_REACH = 8;
-const FLAT_BETA = 4.5;
+const FLAT_REACH = 7;
+const FLAT_BETA = 3.6;
+/** As far as that of what has no fine detail of its own: halved chroma, which ends at half the band. */
+export const SHORT_REACH = 3;
 
 /** The modified Bessel function of the first kind and order 0, by its series. */
 function bessel(x: number): number {
@@ -53,11 +55,11 @@ function bessel(x: number): number {
 /**
  * As `cubicTaps`, by a sinc in a Kaiser window: flat almost to the end of the band (within 0.1 dB to 0.82 of it), which a line raster asks for (ITU-R BT.601: to
  * 5.5 of 6.75 MHz).
- * @param sin the kernels' sine
+ * @param sin the kernels' sine @param length half the filter, in samples of the coarser side
  */
-export function flatTaps(count: number, from: number, step: number, sin: (x: number) => number): Taps {
+export function flatTaps(count: number, from: number, step: number, sin: (x: number) => number, length = FLAT_REACH): Taps {
   const wide = Math.max(1, Math.abs(step));
-  const reach = FLAT_REACH * wide;
+  const reach = length * wide;
   const taps = Math.ceil(2 * reach);
   const starts = new Int32Array(count);
   const weights = new Float32Array(count * taps);
@@ -70,7 +72,7 @@ export function flatTaps(count: number, from: number, step: number, sin: (x: num
     let sum = 0;
     for (let k = 0; k < taps; k++) {
       const t = (start + k - centre) / wide;
-      const u = t / FLAT_REACH;
+      const u = t / length;
       const turn = Math.PI * t;
       row[k] = Math.abs(u) >= 1 ? 0 : ((Math.abs(turn) < 1e-9 ? 1 : sin(turn) / turn) * bessel(FLAT_BETA * Math.sqrt(1 - u * u))) / whole;
       sum += row[k]!;

@@ -1,7 +1,7 @@
 import type { Engine, Store } from '../engine';
 import { chromaShares } from './encoding';
 import type { Importer } from './import';
-import { cubicTaps, flatTaps, Resampler } from './resample';
+import { cubicTaps, flatTaps, Resampler, SHORT_REACH } from './resample';
 import { floatStride, rowAt, type Surface } from './surface';
 
 /** A part of a picture, in its samples, edges counted from its left upper corner. */
@@ -59,7 +59,7 @@ export class ScaledImporter {
       const y = chroma && encoding.subY ? 0.5 : 1;
       // Halved chroma stands on the even columns (a quarter of its own spacing to the left of the middle) and between rows.
       const [from, step] = [part.left * x + (x < 1 ? 0.25 : 0), (part.width * x) / width];
-      const across = this.flat ? flatTaps(width, from, step, this.engine.kernels.sin) : cubicTaps(width, from, step);
+      const across = this.flat ? flatTaps(width, from, step, this.engine.kernels.sin, x < 1 ? SHORT_REACH : undefined) : cubicTaps(width, from, step);
       resampler.aim(across, cubicTaps(height, part.top * y, (part.height * y) / height));
     });
   }

@@ -260,7 +260,7 @@ describe('film that is moved in an opened gate', () => {
 
 test('what reads pictures beside takes the whole picture and names its domain', () => {
   const readers = traits.filter((t) => t.beside);
-  expect(readers.map((t) => t.id).sort()).toEqual(['frame-slip', 'gate-frame']);
+  expect(readers.map((t) => t.id).sort()).toEqual(['frame-slip', 'gate-frame', 'interlace']);
   for (const reader of readers) expect([reader.footprint, ['any', 'rgb'].includes(reader.domain)]).toEqual(['area', false]);
 });
 

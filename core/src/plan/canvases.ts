@@ -44,7 +44,8 @@ export class Canvases {
   }
 
   bandRows({ width }: Size): number {
-    return this.rows ?? Math.max(2, Math.floor(BAND_BYTES / (floatStride(width) * 3)) & ~1);
+    // Fours, as rows are resampled together.
+    return this.rows ?? Math.max(4, Math.floor(BAND_BYTES / (floatStride(width) * 3)) & ~3);
   }
 
   /** The whole picture of a size. From when it is first asked for, bands of that size are its parts. */

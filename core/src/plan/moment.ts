@@ -52,7 +52,7 @@ export class Moments {
     const life = counts.lives[use.life]!;
     const screen = use.act === 'screen';
     const picture = screen ? life.shown : life.picture;
-    const seconds = picture / (screen ? this.screenRate(counts, use.life) : life.rate);
+    const seconds = picture / (screen ? life.count.rate : life.rate);
     const moment = { picture, seconds };
     return {
       values: this.values(use, moment),
@@ -65,16 +65,13 @@ export class Moments {
 
   /** The pictures a second that a use counts. */
   rateOf(use: ResolvedUse, counts: Counts = this.counts(0)): number {
-    return use.act === 'screen' ? this.screenRate(counts, use.life) : counts.lives[use.life]!.rate;
+    const life = counts.lives[use.life]!;
+    return use.act === 'screen' ? life.count.rate : life.rate;
   }
 
   /** Events of a use in a stretch of its carrier's time. */
   events(use: ResolvedUse, from: number, to: number) {
     return eventsBetween(this.engine.kernels, this.generator(use, this.rateOf(use)), this.changes(use), from, to, true);
-  }
-
-  private screenRate(counts: Counts, life: number): number {
-    return counts.lives[life + 1]?.rate ?? this.rate;
   }
 
   private changes(use: ResolvedUse): EventChanges {

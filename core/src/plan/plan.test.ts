@@ -84,6 +84,8 @@ const LIVELY: Record<string, TraitUse['settings']> = {
   scanlines: { lines: 75 },
   mask: { pitch: 120 },
   mosaic: { across: 17, down: 15 },
+  interlace: { shown: 'turn' },
+  phosphor: { tube: 'green' },
   'vertical-roll': { count: 0, rate: 2 },
   dropouts: { length: 80, compensated: false },
   tracking: { height: 200 },
@@ -140,7 +142,8 @@ describe('every trait', () => {
   });
 
   test.each(traits.filter((t) => !t.cadence).map((t) => [t.id, t] as const))('%s at half strength lies half way', (id, trait) => {
-    const frame = signalFrame('bars', 400, 300, 0.6);
+    // What is done to fields is seen where lines differ.
+    const frame = signalFrame(id === 'interlace' ? 'grid' : 'bars', 400, 300, 0.6);
     const use = { trait: id, settings: LIVELY[id], ...(trait.events ? { events: { pinned: [{ id: 'mine', at: 0, length: 0.5 }] } } : {}) };
     // Where it goes by way of a raster, that costs something by itself.
     const carrier = carrierFor(trait);

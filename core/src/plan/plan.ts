@@ -4,17 +4,18 @@ import { Exporter, type Target } from '../frame/export';
 import { Importer } from '../frame/import';
 import type { Surface } from '../frame/surface';
 import type { Look } from '../look/look';
-import { resolveLook } from '../look/resolve';
+import { resolveLook, type ResolvedUse } from '../look/resolve';
 import { shownSize } from '../look/shape';
-import { Canvases, sizeKey, type Size } from './canvases';
+import { Canvases, sizeKey, workingSize, type Size } from './canvases';
 import type { ColourTable } from '../formats/cube';
 import type { Kept } from './kept';
 import { AS_SHOT, type Preparation } from '../shot/preparation';
 import { Moments } from './moment';
 import { Reader } from './reader';
+import { Recollection, writeHalves } from './recollection';
 import { RouteMaker, type Route, type Work } from './route';
-import { prefixOf, Showings, sourcesOf, type Live, type Showing } from './showing';
-import type { Beside } from '../traits/trait';
+import { prefixOf, Showings, sourcesOf, type Live, type Memory, type Remembered, type Showing } from './showing';
+import type { Beside, Domain } from '../traits/trait';
 import type { TraitEvent } from '../events/events';
 
 export interface PlanOptions {
@@ -30,6 +31,8 @@ export interface PlanOptions {
   readonly preparation?: Preparation;
   /** Tables of colours that the look or the preparation refers to, by identity. */
   readonly tables?: Readonly<Record<string, ColourTable>>;
+  /** Names the footage, where all pictures that are given are of the same: what a screen remembers is then kept from one picture to the next. */
+  readonly footage?: string;
   /** Tells milliseconds; where it is given, `costs` is kept. */
   readonly clock?: () => number;
 }
@@ -73,6 +76,7 @@ export class Plan {
   private readonly showings: Showings;
   /** Where pictures beside the one being worn are kept until they are read. */
   private readonly besides = new Map<string, Store>();
+  private readonly recollection: Recollection;
   /** The picture, and the file's picture that holds it, with bars where it is of another shape. */
   private readonly out: Size;
   private readonly target: Size;
@@ -94,6 +98,7 @@ export class Plan {
     this.target = { width: target.width, height: target.height };
     this.out = shownSize(look, this.target);
     this.showings = new Showings(engine, look, this.moments, options.rate, this.out);
+    this.recollection = new Recollection(engine);
     this.importer = new Importer(engine, source.width, source.height, source.encoding);
     this.canvases = new Canvases(engine, options.bandRows);
     const table = (id: string): ColourTable | undefined => options.tables?.[id];
@@ -115,6 +120,11 @@ export class Plan {
     return this.route(this.showings.possible()).works.map(({ name, domain, footprint, size }) => ({ name, domain, footprint, ...size }));
   }
 
+  /** Whether moments between two pictures of the shot are asked for; else, whatever rate the shot is shown at, the picture that stands there. */
+  get between(): boolean {
+    return this.moments.uses.some(({ trait, strength, values, carrier }) => strength > 0 && trait.fields?.(values, carrier).between);
+  }
+
   /** Gives the engine's memory back. The plan cannot be used again. */
   dispose(): void {
     this.importer.release();
@@ -123,11 +133,15 @@ export class Plan {
     this.maker.release();
     this.canvases.release();
     for (const store of this.besides.values()) store.release();
+    this.recollection.release();
   }
 
-  /** The pictures of the prepared shot that `render(n)` asks for, the one it shows first; those after the shot's end are its last. */
+  /**
+   * The pictures of the prepared shot that `render(n)` asks for, the one it shows first; those after the shot's end are its last. A number between two is the
+   * moment between them. What a screen remembers is asked for only until it has been shown, where the plan knows its footage.
+   */
   sourcePictures(n: number): number[] {
-    return sourcesOf(this.showings.at(n));
+    return sourcesOf(this.showings.at(n), (key) => this.options.footage !== undefined && this.recollection.has(key));
   }
 
   /** The first and the last picture that `sourcePictures(n)` may tell, whatever happens at that moment; both never fall as n rises. */
@@ -151,6 +165,20 @@ export class Plan {
    * @throws RangeError where a picture is not of the plan's source size
    */
   render(n: number, pictures: Pictures, kept?: Kept, into?: readonly Uint8Array[]): Uint8Array[] {
+    let planes: Uint8Array[];
+    try {
+      planes = this.worn(n, pictures, kept, into);
+    } catch (error) {
+      // A place that was taken for a picture may not have been written.
+      this.recollection.clear();
+      throw error;
+    }
+    if (this.options.footage === undefined) this.recollection.clear();
+    else this.recollection.next();
+    return planes;
+  }
+
+  private worn(n: number, pictures: Pictures, kept?: Kept, into?: readonly Uint8Array[]): Uint8Array[] {
     const showing = this.showings.at(n);
     const { live } = showing;
     const given = typeof pictures === 'function' ? pictures : () => pictures;
@@ -165,7 +193,7 @@ export class Plan {
         [this.options.source.width, this.options.source.height, this.out, this.options.rate, this.options.preparation, barrier],
         prefixOf(showing, split),
       ]);
-      const after = this.withBesides(showing, given, split);
+      const after = this.withOthers(showing, given, split);
       const whole = this.canvases.whole(barrier);
       if (!kept!.restore(key, this.engine, whole)) {
         this.wearUpTo(showing, given, route, split);
@@ -206,7 +234,7 @@ export class Plan {
 
   /** Reads the footage and wears what acts on it: all, or the first `count` uses, up to the route's barrier. */
   private wearUpTo(showing: Showing, given: (picture: number) => RawFrame, route: Route, count?: number, path = ''): void {
-    const live = this.withBesides(showing, given, 0, count, path);
+    const live = this.withOthers(showing, given, 0, count, path);
     // A held picture holds its framing.
     this.reader.at(showing.source / this.options.rate);
     this.importer.load(given(showing.source));
@@ -214,29 +242,55 @@ export class Plan {
   }
 
   /**
-   * Uses with the pictures beside that those of them from `from` up to `to` read, each worn up to the use that reads it.
+   * Uses with the other pictures that those of them from `from` up to `to` read, each worn up to the use that reads it.
    * @param path names the picture among those that are kept at once
    */
-  private withBesides({ live, beside }: Showing, given: (picture: number) => RawFrame, from = 0, to = live.length, path = ''): readonly Live[] {
-    if (beside.size === 0) return live;
+  private withOthers({ live, beside, earlier }: Showing, given: (picture: number) => RawFrame, from = 0, to = live.length, path = ''): readonly Live[] {
+    if (beside.size === 0 && earlier.size === 0) return live;
     return live.map((reader, i) => {
       if (i < from || i >= to) return reader;
       const others = [...(beside.get(i) ?? [])].map(([offset, showing]): [Beside, Surface] => [offset, this.besideOf(showing, given, `${path}/${i}.${offset}`)]);
-      return others.length ? { ...reader, beside: new Map(others) } : reader;
+      const remembered = earlier.get(i);
+      return {
+        ...reader,
+        ...(others.length ? { beside: new Map(others) } : {}),
+        ...(remembered ? { memory: this.memoryOf(remembered, reader.use, given, `${path}/${i}`) } : {}),
+      };
     });
   }
 
   private besideOf(showing: Showing, given: (picture: number) => RawFrame, path: string): Surface {
-    const count = showing.live.length - 1;
-    const route = this.route(showing.live, count);
-    this.wearUpTo(showing, given, route, count, path);
-    const worn = this.canvases.whole(route.barrier!);
+    const { worn } = this.wornBefore(showing, given, path);
     const bytes = worn.stride * worn.height;
     let store = this.besides.get(path);
     if (!store) this.besides.set(path, (store = this.engine.store()));
     const at = store.at(3 * bytes);
     worn.planes.forEach((plane, i) => this.engine.kernels.copy(at + i * bytes, plane, bytes));
     return { ...worn, planes: [at, at + bytes, at + 2 * bytes] };
+  }
+
+  /** Finds what a screen showed, or wears it now. */
+  private memoryOf({ key, before }: Remembered, use: ResolvedUse, given: (picture: number) => RawFrame, path: string): Memory {
+    const places = before.map((one) => {
+      const known = this.recollection.use(one.key);
+      if (known !== undefined) return known;
+      const { worn, domain } = this.wornBefore(one.showing, given, path);
+      // What remembers names its domain.
+      this.maker.turn(worn, domain, use.trait.domain as Domain);
+      const at = this.recollection.add(one.key, worn);
+      writeHalves(this.engine, worn, at);
+      return at;
+    });
+    const own = this.recollection.use(key) ?? this.recollection.add(key, this.canvases.whole(workingSize(use, this.out)));
+    return { own, before: places };
+  }
+
+  /** A picture as it is before the last use of its showing. */
+  private wornBefore(showing: Showing, given: (picture: number) => RawFrame, path: string): { worn: Surface; domain: Domain } {
+    const count = showing.live.length - 1;
+    const route = this.route(showing.live, count);
+    this.wearUpTo(showing, given, route, count, path);
+    return { worn: this.canvases.whole(route.barrier!), domain: route.barrier!.domain };
   }
 
   private route(live: readonly Live[], split = -1): Route {

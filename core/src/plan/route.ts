@@ -1,16 +1,17 @@
 import type { Engine, Store } from '../engine';
 import type { Exporter } from '../frame/export';
-import { cubicTaps, flatTaps, Resampler } from '../frame/resample';
+import { cubicTaps, flatTaps, Resampler, whole as wholePlane } from '../frame/resample';
 import { rowAt, type Surface } from '../frame/surface';
 import { RecorderPath } from '../frame/recorder';
 import { resolveValues, type ResolvedUse } from '../look/resolve';
 import { hash } from '../random/random';
-import type { AnyTrait, Beside, Displacement, Domain, Footprint, Preparation, Render } from '../traits/trait';
+import type { AnyTrait, Beside, Displacement, Domain, Footprint, Pass, Preparation, Render } from '../traits/trait';
 import { unitsFor } from '../traits/units';
 import { sizeKey, workingSize, type Canvases, type Size } from './canvases';
 import { composes, Composer } from './compose';
 import { DomainChanger, domainPath } from './domains';
-import type { Live } from './showing';
+import { halvesRow, writeHalves } from './recollection';
+import type { Live, Memory } from './showing';
 import type { Reader } from './reader';
 
 export interface Work {
@@ -18,6 +19,8 @@ export interface Work {
   readonly domain: Domain;
   readonly footprint: Footprint;
   readonly size: Size;
+  /** It makes its rows from another picture, whatever they were: nothing need be handed to it. */
+  readonly fresh?: true;
   /** Works on the rows of a surface (point, line) or the whole of it (area). */
   readonly run: (surface: Surface, live: readonly Live[]) => void;
 }
@@ -131,7 +134,7 @@ export class RouteMaker {
     for (const work of works) if (work.footprint === 'area') this.canvases.whole(work.size);
     if (barrier) this.canvases.whole(barrier.at);
     // Two groups of one size pass the picture on in whole planes.
-    for (const [i, group] of groups.entries()) if (i > 0) this.canvases.whole(group[0]!.size);
+    for (const [i, group] of groups.entries()) if (i > 0 && !group[0]!.fresh) this.canvases.whole(group[0]!.size);
     return { works, groups, before, barrier: barrier?.at };
   }
 
@@ -175,14 +178,14 @@ export class RouteMaker {
     const run = (surface: Surface): void => {
       const picture = this.canvases.whole(out);
       for (let plane = 0; plane < 3; plane++) {
-        for (let y = 0; y < target.height; y++) {
+        for (let y = surface.top; y < surface.bottom; y++) {
           const row = rowAt(surface, plane, y);
           k.fillRow(row, target.width, 0);
           if (y >= top && y < top + out.height) k.copy(row + left * 4, rowAt(picture, plane, y - top), out.width * 4);
         }
       }
     };
-    return { name: 'bars', domain: 'display', footprint: 'area', size: target, run };
+    return { name: 'bars', domain: 'display', footprint: 'point', fresh: true, size: target, run };
   }
 
   private resize(from: Size, to: Size): Work {
@@ -191,11 +194,12 @@ export class RouteMaker {
     return {
       name: 'resize',
       domain: 'display',
-      footprint: 'area',
+      footprint: 'point',
+      fresh: true,
       size: to,
       run: (surface) => {
         const before = this.canvases.whole(from);
-        for (let i = 0; i < 3; i++) resampler.run(surface.planes[i]!, surface.stride, before.planes[i]!, before.stride);
+        for (let i = 0; i < 3; i++) resampler.runFrom(surface.planes[i]!, surface.stride, wholePlane(before.planes[i]!, before.stride, before.height), surface.top, surface.bottom);
       },
     };
   }
@@ -226,7 +230,7 @@ export class RouteMaker {
       const bytes = (rows.bottom - rows.top) * rows.stride;
       const before = [0, 1, 2].map((plane) => under.at(3 * bytes) + plane * bytes);
       if (composed) rows.planes.forEach((at, plane) => k.copy(before[plane]!, at, bytes));
-      wearing({ surface, picture, seconds, settings: settings as never, events, spare: [], swap: noSwap, beside: () => surface.planes, displaced: IN_PLACE, channel });
+      wearing({ ...ALONE, surface, picture, seconds, settings: settings as never, events, beside: () => surface.planes, channel });
       if (composed && (use.use.zone?.kind ?? 'all') !== 'all') channel.bent = true;
       if (composed) this.composer!.run(rows, before, { ...use.use, blend: 'normal', zone: use.use.zone && { ...use.use.zone, tones: undefined } }, strength, 'video');
     };
@@ -240,7 +244,8 @@ export class RouteMaker {
     return moves ? 'area' : footprint(settings as never);
   }
 
-  private turn(surface: Surface, from: Domain, to: Domain): void {
+  /** Brings a picture from one domain to another. */
+  turn(surface: Surface, from: Domain, to: Domain): void {
     for (const [a, b] of domainPath(from, to)) this.domains.run(surface, a, b);
   }
 
@@ -274,11 +279,12 @@ export class RouteMaker {
     const spare = area ? this.canvases.spare(size) : [];
     if (composed) this.composer ??= new Composer(this.engine, this.domains, (bytes) => this.reserve(bytes), 16384);
     const run = (surface: Surface, live: readonly Live[]): void => {
-      const { settings, strength, picture, seconds, events, beside, displaced = IN_PLACE } = live[i]!;
+      const { settings, strength, picture, seconds, events, beside, memory, displaced = IN_PLACE } = live[i]!;
       const under = composed ? this.canvases.under(size, area) : [];
       const bytes = (surface.bottom - surface.top) * surface.stride;
       if (composed) surface.planes.forEach((at, plane) => k.copy(under[plane]!, at, bytes));
       this.turn(surface, outer, inner);
+      if (memory) writeHalves(this.engine, surface, memory.own);
       const swap = (plane: number): void => {
         const before = surface.planes[plane]!;
         surface.planes[plane] = spare[plane]!;
@@ -286,7 +292,18 @@ export class RouteMaker {
       };
       beside?.forEach((other) => this.turn(other, outer, inner));
       const next = (offset: Beside): readonly number[] => (beside?.get(offset) ?? surface).planes;
-      wearing({ surface, picture, seconds, settings: settings as never, events, spare, swap: area ? swap : noSwap, beside: next, displaced, channel: NO_TAPE });
+      wearing({
+        ...ALONE,
+        surface,
+        picture,
+        seconds,
+        settings: settings as never,
+        events,
+        beside: next,
+        displaced,
+        ...(area && { spare, swap }),
+        ...(memory && recalled(surface, memory)),
+      });
       const left = use.trait.leaves ?? inner;
       if (composed || !use.trait.leaves) this.turn(surface, left, outer);
       if (composed) this.composer!.run(surface, under, use.use, strength, outer);
@@ -295,12 +312,22 @@ export class RouteMaker {
   }
 }
 
-/** What is laid on a tape is seen only where it is played; a trait of another domain has none. */
-const NO_TAPE = undefined as never;
+function noEarlier(): never {
+  throw new Error('only what remembers has earlier pictures');
+}
 
 function noSwap(): never {
   throw new Error('only area traits have spare planes');
 }
+
+/** What a pass has where a trait asks for nothing but its own picture. What is laid on a tape is seen only where it is played. */
+const ALONE = { spare: [], swap: noSwap, earlier: noEarlier, remembered: 1, displaced: IN_PLACE, channel: undefined as never } as const;
+
+/** What a pass has where the trait remembers. */
+const recalled = (surface: Surface, { before }: Memory): Pick<Pass, 'earlier' | 'remembered'> => ({
+  earlier: (pictures, plane, y) => halvesRow(surface, before[pictures - 1]!, plane, y),
+  remembered: 1 + before.length,
+});
 
 /** Area works stand alone; runs of others of one size stay together, but for a barrier. */
 function grouped(works: readonly Work[], barrier?: number): { groups: Work[][]; before: number } {

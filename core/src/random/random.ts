@@ -46,19 +46,31 @@ export function bell(...address: number[]): number {
   return (sum - 196605) / 46340.95;
 }
 
+/** Means are taken in parts no larger: their exponentials do not vanish in a double. */
+const PART = 400;
+
 /**
  * A Poisson count from one even number: never falls when the mean rises, so that what was there stays when more is asked for.
- * @param mean 0 to 400 @param u 0..1 @param exp the kernels' exponential
+ * @param mean 0 or more @param u 0..1 @param exp the kernels' exponential
  */
 export function poisson(mean: number, u: number, exp: (x: number) => number): number {
-  let term = exp(-mean);
+  const parts = Math.max(1, Math.ceil(mean / PART));
+  const scale = exp(-mean / parts);
+  let left = parts - 1;
+  let term = scale;
   let sum = term;
   let count = 0;
   const most = Math.ceil(mean + 12 * Math.sqrt(mean) + 12);
-  while (u > sum && count < most) {
+  // Until all parts are in, what has been summed is nothing yet.
+  while ((left > 0 || u > sum) && count < most) {
     count++;
     term *= mean / count;
     sum += term;
+    if (left > 0 && sum > 1) {
+      term *= scale;
+      sum *= scale;
+      left--;
+    }
   }
   return count;
 }

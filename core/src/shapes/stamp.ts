@@ -42,10 +42,12 @@ export interface Mark {
   readonly colour: readonly number[];
   /** Of it that shows. */
   readonly share: number;
+  /** Of the light that it holds back where it covers; left out where it is all. */
+  readonly opacity?: number;
 }
 
-/** What `layLightRow` is told of the rows of a domain. */
-const PER_LOG: Partial<Record<Domain, number>> = { display: 1, linear: 0, density: -Math.log2(10) };
+/** What `layLightRow` is told of the rows of a domain; of densities log2 of 10. */
+const PER_LOG: Partial<Record<Domain, number>> = { display: 1, linear: 0, density: -3.321928094887362 };
 
 /** The box about a circle. */
 export const boxAbout = (x: number, y: number, reach: number): Box => ({ left: floor(x - reach), top: floor(y - reach), right: ceil(x + reach), bottom: ceil(y + reach) });
@@ -72,8 +74,13 @@ export class Stamp {
   laySeen(surface: Surface, domain: Domain, marks: readonly Mark[]): void {
     const perLog = PER_LOG[domain];
     if (perLog === undefined) throw new Error(`a shape cannot be laid on a picture in ${domain}`);
-    for (const { shape, colour, share } of marks) {
-      if (share > 0) this.each(surface, shape, (row, covers, count, plane) => this.engine.kernels.layLightRow(row, covers, count, colour[plane]!, share, perLog));
+    const k = this.engine.kernels;
+    for (const { shape, colour, share, opacity = 1 } of marks) {
+      if (share <= 0 || opacity <= 0) continue;
+      this.each(surface, shape, (row, covers, count, plane) => {
+        if (plane === 0 && opacity < 1) k.affineRow(covers, count, opacity, 0);
+        k.layLightRow(row, covers, count, colour[plane]!, share, perLog);
+      });
     }
   }
 

@@ -42,10 +42,12 @@ export function centred(line: Line, x: number, y: number): Line {
 
 /**
  * A line of some width as a shape. One thinner than a pixel covers as much of it as it is wide.
- * @param width in pixels @param soft width of its border in pixels; at least one is taken @param taper how far its width falls toward both ends
+ * @param mean its width in pixels, on the mean along it @param soft width of its border in pixels; at least one is taken @param taper how far its width falls toward both ends
  */
-export function stroke({ xs, ys }: Line, width: number, soft: number, taper = 0): Shape {
+export function stroke({ xs, ys }: Line, mean: number, soft: number, taper = 0): Shape {
   const border = max(1, soft);
+  // It narrows by the square of the way from its middle, a third of the taper on the mean.
+  const width = mean / (1 - taper / 3);
   const half = max(width, 1) / 2;
   const share = min(1, width) * min(1, (max(1, width) + 1) / (border + 1));
   const reach = half + border / 2 + 1;

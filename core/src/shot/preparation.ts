@@ -102,7 +102,7 @@ export interface Part {
 /**
  * The pictures of the footage that make picture `n` of the prepared shot, by rising number; their shares sum to 1. One where pictures
  * are repeated; else the two about its moment or, where the footage runs fast, all that pass in the time of a picture.
- * @param frames pictures of the footage
+ * @param frames pictures of the footage @param n may lie between two pictures of the shot: then both share in it
  */
 export function footageParts(frames: number, preparation: Preparation, n: number): Part[] {
   const { speed = 1, between = 'repeat' } = preparation;
@@ -110,7 +110,7 @@ export function footageParts(frames: number, preparation: Preparation, n: number
   const last = to - 1;
   const at = from + n * speed;
   const whole = Math.min(last, Math.floor(at + 1e-9));
-  if (between === 'repeat' || Math.abs(speed - 1) < 1e-9) return [{ picture: whole, share: 1 }];
+  if (Number.isInteger(n) && (between === 'repeat' || Math.abs(speed - 1) < 1e-9)) return [{ picture: whole, share: 1 }];
   if (speed > 1 && between === 'blend') {
     const parts: Part[] = [];
     for (let p = whole; p < at + speed - 1e-9; p++) {
@@ -127,6 +127,9 @@ export function footageParts(frames: number, preparation: Preparation, n: number
     { picture: whole + 1, share },
   ];
 }
+
+/** Whether things are led along their way where two pictures of the footage share in one: unless they are asked to fade, as where a picture was made between two that are else repeated. */
+export const ledBetweenParts = ({ between }: Preparation): boolean => between !== 'blend';
 
 function joined(parts: readonly Part[]): Part[] {
   const out: Part[] = [];

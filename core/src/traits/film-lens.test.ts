@@ -59,7 +59,9 @@ describe('fringe and barrel', () => {
       const at = { x: width * 0.84, y: height * 0.84 };
       const seen = middle(worn([{ trait: 'barrel', settings: { amount, filled: false } }], spotted(width, height, at.x, at.y, height / 80))[1]!, width);
       const d = hypot(seen.x - width / 2, seen.y - height / 2);
-      within(d * (1 + (amount / 100) * (d / corner) ** 2), hypot(at.x - width / 2, at.y - height / 2), 0.004);
+      // A corner is read at r (1 + a r^2) = 1 and stands at r = 1 - share.
+      const bent = amount / 100 / (1 - amount / 100) ** 3;
+      within(d * (1 + bent * (d / corner) ** 2), hypot(at.x - width / 2, at.y - height / 2), 0.004);
     }
   });
 

@@ -24,6 +24,7 @@ import { gateWeave } from './machine/gate-weave';
 import { knocks } from './machine/knocks';
 import { aspectMask } from './screen/aspect-mask';
 import { gateFrame } from './screen/gate-frame';
+import { phosphor } from './screen/phosphor';
 import { projection } from './screen/projection';
 import { scanlines } from './screen/scanlines';
 import { cadence } from './stock/cadence';
@@ -32,6 +33,7 @@ import { chromaBandwidth } from './stock/chroma-bandwidth';
 import { dyes } from './stock/dyes';
 import { grain } from './stock/grain';
 import { halation } from './stock/halation';
+import { interlace } from './stock/interlace';
 import { lumaBandwidth } from './stock/luma-bandwidth';
 import { noise } from './stock/noise';
 import { process } from './stock/process';
@@ -88,6 +90,7 @@ export const traits: readonly AnyTrait[] = [
   grain,
   noise,
   cadence,
+  interlace,
   lumaBandwidth,
   chromaBandwidth,
   composite,
@@ -128,6 +131,7 @@ export const traits: readonly AnyTrait[] = [
   mask,
   tubeGlow,
   refreshBar,
+  phosphor,
   tubeFace,
   projection,
   gateFrame,

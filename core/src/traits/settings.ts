@@ -12,6 +12,7 @@ export type Unit =
   | 'millimetres'
   | 'lines'
   | 'linesPerSecond'
+  | 'milliseconds'
   | 'nanoseconds'
   | 'microseconds'
   | 'megahertz'
@@ -128,6 +129,7 @@ export const perSecond = number('perSecond', '/s', 0.1);
 export const perMinute = number('perMinute', '/min', 0.1);
 /** A mean count on each of the carrier's pictures. */
 export const perPicture = number('perPicture', '/picture', 0.1);
+export const milliseconds = number('milliseconds', 'ms', 0.1);
 export const seconds = number('seconds', 's', 0.01);
 /** A count of the carrier's pictures. */
 export const pictures = number('pictures', 'pictures', 1);

@@ -20,8 +20,8 @@ export type Domain = 'display' | 'linear' | 'density' | 'video' | 'rf';
 /** What a trait reads: its own pixel, its own row, or neighbours anywhere. */
 export type Footprint = 'point' | 'line' | 'area';
 
-/** A picture beside that in the gate: the one before it on the film, or the one after. */
-export type Beside = -1 | 1;
+/** A picture beside that which is shown: the one before it on the film, the one after, or that at the moment of the second field. */
+export type Beside = -1 | 1 | 'second';
 
 /** Values of a trait's settings: in their units, or as numbers for a picture (lengths in pixels). */
 export type Values<S extends Settings> = {
@@ -79,6 +79,10 @@ export interface Pass<S extends Settings = Settings> {
   swap(plane: number): void;
   /** The planes, as those of the surface, of a picture beside that `Trait.beside` asked for; the film's first picture has itself before it. */
   beside(offset: Beside): readonly number[];
+  /** For what `remembers`: where a row of what the screen showed so many pictures ago stands, as `addHalvesRow` takes it; the picture as it is before this trait, in its domain. */
+  earlier(pictures: number, plane: number, y: number): number;
+  /** How many pictures it reads, as `Trait.remembers` told; 1 is its own alone. */
+  readonly remembered: number;
   /** For what `showsFilm`: how far the film is from its place. */
   readonly displaced: Displacement;
   /** For the domain `rf`: the rows' way from head to demodulator, to be written to. */
@@ -120,6 +124,22 @@ export interface Displacement {
 export interface Displacing<S extends Settings>
   extends Pick<Preparation, 'engine' | 'units' | 'carrier' | 'seed' | 'rate'>, Pick<Pass<S>, 'settings' | 'events' | 'picture' | 'seconds'> {}
 
+/** How a carrier holds pictures: so many a second, each taken from the first (0) to the last (1) of those that fall on it. */
+export interface Cadence {
+  readonly rate: number;
+  readonly place: number;
+}
+
+/** How the pictures of a raster are made of fields. */
+export interface Fields {
+  /** Fields a second; left out where there are two for each picture of the file. */
+  readonly perSecond?: number;
+  /** Both in one picture; else each stands alone. */
+  readonly woven: boolean;
+  /** A moment between two pictures of the shot has a picture of its own; else that which stands at the middle of a field is scanned. */
+  readonly between: boolean;
+}
+
 /** What a trait needs to tell how active it is. */
 export interface Liveliness<S extends Settings> {
   readonly engine: Engine;
@@ -134,6 +154,8 @@ export interface Trait<S extends Settings = Settings> {
   readonly act: Act;
   /** A colour trait works on single pixels and may stand in any act. */
   readonly family?: 'colour';
+  /** Of other traits: what it does to a colour depends on that colour alone, so a table of colours can hold it. */
+  readonly ofColourAlone?: true;
   /** The media it happens on; left out where it may be any. */
   readonly media?: readonly Carrier['medium'][];
   /** What its carrier must have, where it cannot do without. */
@@ -165,7 +187,16 @@ export interface Trait<S extends Settings = Settings> {
   /** How active it is at a moment, for traits that follow it; about 1 when it is fully so, 0 on the mean for what swings. */
   readonly activity?: (moment: Liveliness<S>) => number;
   /** Holds pictures: which of the carrier's pictures a picture of the file shows. Such a trait changes no pixel. */
-  readonly cadence?: (settings: Values<S>) => number;
+  readonly cadence?: (settings: Values<S>) => Cadence;
+  /** Makes pictures of fields, each of a moment of its own. */
+  readonly fields?: (settings: Values<S>, carrier: Carrier) => Fields;
+  /**
+   * How many pictures of its screen it reads, its own among them, given how many of them there are a second. For `area` traits that name their domain;
+   * each earlier one costs as much as all that is before this trait, unless it was shown just before.
+   */
+  readonly remembers?: (settings: Values<S>, picturesPerSecond: number) => number;
+  /** What it lets through along the line, for the line scope. @param settings in their units */
+  readonly limits?: (settings: Values<S>) => { readonly name: string; readonly megahertz: number };
   /** What follows from these settings (in their units) that a person should know, for its card. @param shape width over height of the picture */
   readonly tells?: (settings: Values<S>, shape: number) => string;
   /** Called once a plan. */

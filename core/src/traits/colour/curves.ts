@@ -21,11 +21,21 @@ export function through(curve: Curve): (v: number) => number {
     if (i === 0) return secant(0);
     if (i === n - 1) return secant(n - 2);
     const [a, b] = [secant(i - 1), secant(i)];
-    if (a * b <= 0) return 0;
-    // The harmonic mean by the pieces' widths keeps within Fritsch and Carlson's bounds.
-    const [wa, wb] = [2 * width(i) + width(i - 1), width(i) + 2 * width(i - 1)];
-    return (wa + wb) / (wa / a + wb / b);
+    return a * b <= 0 ? 0 : (a + b) / 2;
   });
+  // A piece whose ends are steeper against it than a circle of three would swing past them.
+  for (let i = 0; i < n - 1; i++) {
+    const s = secant(i);
+    if (s === 0) {
+      slopes[i] = slopes[i + 1] = 0;
+      continue;
+    }
+    const [a, b] = [slopes[i]! / s, slopes[i + 1]! / s];
+    const far = a * a + b * b;
+    if (far <= 9) continue;
+    const held = (3 * s) / Math.sqrt(far);
+    [slopes[i], slopes[i + 1]] = [held * a, held * b];
+  }
   return (v) => {
     if (v <= curve[0]![0]) return curve[0]![1];
     if (v >= curve[n - 1]![0]) return curve[n - 1]![1];

@@ -1,7 +1,7 @@
 import { RadialWarp, type Radial } from '../../frame/radial';
 import { rowAt, type Surface } from '../../frame/surface';
 import { percent, toggle } from '../settings';
-import { trait } from '../trait';
+import { perSettings, trait } from '../trait';
 
 /** Source distance over distance at a distance from the middle (1 in the corners). */
 const drawn = ({ amount, zoom }: Radial, r2: number): number => zoom * (1 + amount * r2);
@@ -14,7 +14,14 @@ export const barrel = trait({
   says: 'The lens bends straight lines outward or inward.',
   domain: 'any',
   settings: {
-    amount: percent({ name: 'Amount', says: 'How far the corners are drawn in; below 0 they are drawn out', default: 5, min: -30, max: 40, step: 0.1 }),
+    amount: percent({
+      name: 'Amount',
+      says: 'How far the corners are drawn in, of their distance from the middle; below 0 they are drawn out',
+      default: 5,
+      min: -30,
+      max: 40,
+      step: 0.1,
+    }),
     filled: toggle({ name: 'Keep filled', says: 'The picture is enlarged so far that it fills the frame; else black is seen round it', default: true }),
   },
   footprint: 'area',
@@ -26,6 +33,24 @@ export const barrel = trait({
     const nearest = (Math.min(width, height) * Math.min(width, height)) / diagonal;
     // Black in a domain: the least light, in density a great deal.
     const black = domain === 'density' ? 3.6 : 0;
+
+    /**
+     * The map that brings the corners nearer to the middle by a share of where a straight lens has them. A corner is read at r z (1 + a r^2) = 1, and stands at r = (1 - share) / z;
+     * so a = z^2 share / (1 - share)^3, where the zoom z that fills the frame follows from a again.
+     */
+    const mapOf = perSettings((share: number, filled: boolean) => {
+      const wanted = share / (1 - share) ** 3;
+      // Drawn in, the corners come from outside; drawn out, the nearer edges' middles do.
+      const fills = (amount: number): number => (filled ? 1 / (1 + amount * (share > 0 ? 1 : nearest)) : 1);
+      let [low, high] = [Math.min(0, wanted), Math.max(0, wanted)];
+      for (let i = 0; i < 60; i++) {
+        const amount = (low + high) / 2;
+        if (amount / fills(amount) ** 2 < wanted) low = amount;
+        else high = amount;
+      }
+      const amount = (low + high) / 2;
+      return { amount, zoom: fills(amount) };
+    });
 
     /** Leaves black what lies beyond the source's edges. */
     const bared = (surface: Surface, map: Radial): void => {
@@ -52,9 +77,8 @@ export const barrel = trait({
       }
     };
     return ({ surface, settings: s, spare, swap }) => {
-      // Drawn in, the corners come from outside; drawn out, the nearer edges' middles do.
-      const zoom = s.filled ? 1 / (1 + s.amount * (s.amount > 0 ? 1 : nearest)) : 1;
-      const map = { amount: s.amount, power: 2, zoom };
+      const { amount, zoom } = mapOf(s.amount, s.filled);
+      const map = { amount, power: 2, zoom };
       warp.runThree(spare, surface.planes, surface.stride, map);
       for (let plane = 0; plane < 3; plane++) swap(plane);
       if (!s.filled && s.amount > 0) bared(surface, map);

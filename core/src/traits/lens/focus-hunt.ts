@@ -18,7 +18,7 @@ export const focusHunt = trait({
   says: 'Now and then the focus is lost, hunted for and found.',
   domain: 'linear',
   settings: {
-    depth: percentOfHeight({ name: 'Depth', says: 'Half the width of a point’s image at half its height where the focus is lost', default: 0.7, max: 8 }),
+    depth: percentOfHeight({ name: 'Depth', says: 'Half the width of a point’s image at half its height where the focus is lost farthest', default: 0.7, max: 8 }),
     rate: hertz({ name: 'Rate', says: 'How fast it is hunted for within a spell', default: 1.5, max: 12 }),
     spells: perMinute({ name: 'Spells', says: 'How often it is lost', default: 8, max: 120 }),
     length: seconds({ name: 'Length', says: 'How long a spell lasts, about', default: 1.6, min: 0.1, max: 20, step: 0.1 }),
@@ -33,7 +33,7 @@ export const focusHunt = trait({
       const far = Math.max(
         ...events.map((event) => {
           const hunting = Math.abs(0.75 + 0.35 * wander(k, hash(event.seed, 1), event.age / rate, s.rate));
-          return lost((event.age + 0.5) / event.of) * Math.min(1.2, hunting) * event.scale;
+          return lost((event.age + 0.5) / event.of) * Math.min(1, hunting) * event.scale;
         }),
       );
       const sigma = (2 * s.depth * far) / WIDTH_TO_SIGMA;

@@ -1,3 +1,4 @@
+import { lightOf } from '../../frame/domain-rows';
 import { rowAt } from '../../frame/surface';
 import { bell, even } from '../../random/random';
 import { colour, percentOfWidth, perMinute, seconds, share, stops } from '../settings';
@@ -19,7 +20,7 @@ export const lightLeak = trait({
     length: seconds({ name: 'Length', says: 'How long one lasts, about', default: 1.2, min: 0.1, max: 20, step: 0.1 }),
     amount: stops({ name: 'Amount', says: 'Stops over mid-grey in its middle', default: 2, min: -2, max: 6 }),
     size: percentOfWidth({ name: 'Size', says: 'Half its width at half its strength', default: 28, min: 2, max: 120, step: 1 }),
-    colour: colour({ name: 'Colour', says: 'Of the light', default: [1, 0.5, 0.18] }),
+    colour: colour({ name: 'Colour', says: 'Of the light, as a display shows it', default: [1, 0.56, 0.24] }),
     drift: percentOfWidth({ name: 'Drift', says: 'How far it moves while it lasts', default: 12, max: 100, step: 1 }),
     edges: share({ name: 'Edges', says: '1 comes from the left or the right edge, 0 from anywhere', default: 0.85 }),
   },
@@ -46,7 +47,7 @@ export const lightLeak = trait({
           k.ellipseRow(row, width, (0.5 - x) / (2 * across), 1 / (2 * across), v * v, 1);
           k.affineRow(row, width, -1, 1);
           for (let plane = 0; plane < 3; plane++) {
-            const share = s.colour[plane]! * s.colour[plane]!;
+            const share = lightOf(k, s.colour[plane]!);
             k.addRow(rowAt(surface, plane, line), row, width, strength * share);
           }
         }

@@ -40,7 +40,7 @@ export const softness = trait({
     return ({ surface, spare, settings: s, swap }) => {
       const spread = s.shape as Spread;
       const sizeOf = (radius: number): number => (spread === 'disc' ? radius : radius / RADIUS_TO_SIGMA);
-      const [near, far] = [sizeOf(s.radius), sizeOf(Math.sqrt(s.radius * s.radius + s.edges * s.edges))];
+      const [near, far] = [sizeOf(s.radius), sizeOf(s.radius + s.edges)];
       for (let plane = 0; plane < 3; plane++) {
         if (s.edges === 0) blur.run(spare[plane]!, surface.planes[plane]!, surface.stride, near, spread);
         else blur.runVarying(spare[plane]!, surface.planes[plane]!, surface.stride, near, far, weightsOf, spread);

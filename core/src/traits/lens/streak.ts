@@ -1,3 +1,4 @@
+import { lightOf } from '../../frame/domain-rows';
 import { lightOver } from '../../frame/light-over';
 import { rowAt } from '../../frame/surface';
 import { colour, degrees, percentOfWidth, share, stops } from '../settings';
@@ -18,7 +19,7 @@ export const streak = trait({
     from: stops({ name: 'From', says: 'Stops over mid-grey from which light is drawn out', default: 1.6, min: -2, max: 6 }),
     length: percentOfWidth({ name: 'Length', says: 'From a light to where its streak has half its strength', default: 9, min: 0.2, max: 60, step: 0.1 }),
     angle: degrees({ name: 'Angle', says: 'Turned clockwise from the level', default: 0, min: -90, max: 90, step: 1 }),
-    colour: colour({ name: 'Colour', says: 'Of the streak', default: [0.62, 0.78, 1] }),
+    colour: colour({ name: 'Colour', says: 'Of the streak, as a display shows it', default: [0.67, 0.81, 1] }),
     amount: share({ name: 'Amount', says: 'Light in the streak for light over the threshold', default: 0.8, max: 8 }),
   },
   footprint: 'area',
@@ -73,7 +74,7 @@ export const streak = trait({
         }
       }
       for (let plane = 0; plane < 3; plane++) {
-        const strength = s.amount * s.colour[plane]! * s.colour[plane]!;
+        const strength = s.amount * lightOf(k, s.colour[plane]!);
         for (let y = 0; y < height; y++) k.addRow(rowAt(surface, plane, y), light + y * stride, width, strength);
       }
     };

@@ -1,4 +1,5 @@
 import { Blur, WIDTH_TO_SIGMA } from '../../frame/blur';
+import { lightOf } from '../../frame/domain-rows';
 import { rowAt } from '../../frame/surface';
 import { colour, percentOfHeight, share, stops } from '../settings';
 import { trait } from '../trait';
@@ -55,7 +56,7 @@ export const vignette = trait({
       for (let y = surface.top; y < surface.bottom; y++) {
         const v = (y + 0.5 - height / 2) / down;
         k.ellipseRow(row, width, (0.5 - width / 2) / across, 1 / across, v * v, s.reach);
-        const shares = s.colour.map((c) => -lost * (1 - c * c));
+        const shares = s.colour.map((c) => -lost * (1 - lightOf(k, c)));
         for (let plane = 0; plane < 3; plane++) {
           // What goes to a grey goes the same way in all three.
           if (plane === 0 || shares[plane] !== shares[plane - 1]) {

@@ -1,18 +1,20 @@
 import type { Kernels } from '../../engine';
 import type { ActiveEvent } from '../../events/events';
 import { Placer } from '../../frame/placed';
-import { bell, even } from '../../random/random';
+import { even } from '../../random/random';
 import { percentOfHeight, perMinute, seconds, share } from '../settings';
 import { trait, type Values } from '../trait';
 import type { Units } from '../units';
 
 /** Longest knock: it is over after so many times the time in which it settles. */
-const SETTLED = 5;
+const SETTLED = 4.5;
+/** ln 3: a swing that falls by this is a third of what it was. */
+const THIRD = 1.0986123;
 const LONGEST = 10;
 
 const settings = {
   count: perMinute({ name: 'How often', says: 'Knocks a minute', default: 6, max: 240 }),
-  size: percentOfHeight({ name: 'Size', says: 'How far the picture jumps, about', default: 1.4, max: 20, step: 0.05 }),
+  size: percentOfHeight({ name: 'Size', says: 'How far the picture jumps, on the mean', default: 1.4, max: 20, step: 0.05 }),
   settles: seconds({ name: 'Settles', says: 'Time in which the swing falls to a third', default: 0.16, min: 0.02, max: 2 }),
   corner: share({ name: 'Corner', says: '0 moves the whole picture, 1 turns it about a corner', default: 0.3 }),
 };
@@ -28,8 +30,8 @@ function knocked(
   const { seed } = event;
   const since = event.age / rate;
   // A damped swing of some 6 to 11 Hz, which a picture rate samples as a rattle; at its full size on the first picture.
-  const swing = k.exp(-since / s.settles) * k.cos(2 * Math.PI * (6 + 5 * even(seed, 1)) * since);
-  const by = s.size * (0.7 + 0.3 * Math.abs(bell(seed, 2))) * swing * event.scale;
+  const swing = k.exp((-THIRD * since) / s.settles) * k.cos(2 * Math.PI * (6 + 5 * even(seed, 1)) * since);
+  const by = s.size * (0.75 + 0.5 * even(seed, 2)) * swing * event.scale;
   const way = 2 * Math.PI * even(seed, 3);
   const whole = 1 - s.corner;
   // The far corner moves as far as the whole picture would; the middle with it, half as far.

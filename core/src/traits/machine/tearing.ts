@@ -1,4 +1,5 @@
 import { wander } from '../../motion/wander';
+import { RowShift } from '../../frame/row-shift';
 import { rowAt } from '../../frame/surface';
 import { bell, hash } from '../../random/random';
 import { hertz, microseconds, share } from '../settings';
@@ -24,13 +25,11 @@ export const tearing = trait({
   settings,
   footprint: 'line',
   idle: (s) => s.amount === 0,
-  prepare({ engine, units, seed, store }) {
+  prepare({ engine, units, seed, own }) {
     const k = engine.kernels;
     const { width, height } = units;
-    const rows = store();
+    const lines = own(new RowShift(engine, width));
     return ({ surface, seconds, picture, settings: s }) => {
-      const shifts = rows.at(2 * surface.stride);
-      const before = shifts + surface.stride;
       const swing = wander(k, hash(seed, 1), seconds, s.rate);
       for (let y = surface.top; y < surface.bottom; y++) {
         const from = Math.abs((y + 0.5) / height - s.place) / (s.height / 2);
@@ -38,12 +37,7 @@ export const tearing = trait({
         // A saw: it runs away line by line, and is caught at once.
         const run = (1 - from) * (0.4 + 0.6 * Math.abs(wander(k, hash(seed, 2), (y / height) * 6 + seconds * s.rate, 1)));
         const shift = s.amount * (swing * run + s.rough * (1 - from) * bell(seed, picture, y));
-        k.fillRow(shifts, width, shift);
-        for (let plane = 0; plane < 3; plane++) {
-          const row = rowAt(surface, plane, y);
-          k.copy(before, row, width * 4);
-          k.displaceRow(row, before, width, shifts);
-        }
+        for (let plane = 0; plane < 3; plane++) lines.by(rowAt(surface, plane, y), shift);
       }
     };
   },

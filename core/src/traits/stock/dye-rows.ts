@@ -11,6 +11,9 @@ export const SAME: Matrix = [
   [0, 0, 1],
 ];
 
+/** Density of the clearest film: no dye lets more through. */
+const CLEAR = 0.004;
+
 /** Rows scaled so that each sums to 1: what is neutral stays so. */
 export const neutral = (m: Matrix): Matrix => m.map((row) => row.map((v) => v / (row[0] + row[1] + row[2]))) as unknown as Matrix;
 
@@ -59,6 +62,7 @@ export class DyeRows {
       this.curves[1]!.run(g, width);
       this.curves[2]!.run(b, width);
       k.matrixRow(r, g, b, width, dyes);
+      k.holdDyesRow(r, g, b, width, CLEAR, amount);
     }
   }
 

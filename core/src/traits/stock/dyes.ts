@@ -1,7 +1,7 @@
 import { choice, share } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 import { DyeRows, type Emulsion } from './dye-rows';
-import { characteristic } from './film-curve';
+import { curveOf } from './film-curve';
 import { STOCKS, type Stock, type StockId } from './stocks';
 
 const settings = {
@@ -25,13 +25,15 @@ export const dyes = trait({
   leaves: 'density',
   settings,
   footprint: 'point',
+  ofColourAlone: true,
   idle: (s) => s.amount === 0,
   prepare({ engine, own }) {
     const k = engine.kernels;
     const rows = own(new DyeRows(engine));
     const emulsionOf = perSettings((s: Values<typeof settings>): Emulsion => {
       const { sees, speed, responses, dyes, base }: Stock = STOCKS[s.stock as StockId];
-      return { sees, dyes, base, layer: (density, plane) => characteristic(k, density - speed[plane]!, responses[plane]!) };
+      const curves = responses.map((response) => curveOf(k, response));
+      return { sees, dyes, base, layer: (density, plane) => curves[plane]!(density - speed[plane]!) };
     });
     return ({ surface, settings: s }) => rows.run(surface, emulsionOf(s), s.amount);
   },

@@ -6,7 +6,7 @@ import { MID_GREY } from '../grey';
 import { trait } from '../trait';
 
 /** The knee at which light begins to come back, as a share of the threshold. */
-const KNEE = 0.3;
+const KNEE = 0.12;
 /** Orange comes back only of light this much stronger, and spreads less. */
 const ORANGE = { over: 2.5, reach: 0.6, strength: 0.45 } as const;
 

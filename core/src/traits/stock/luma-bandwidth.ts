@@ -17,6 +17,7 @@ export const lumaBandwidth = trait({
   domain: 'video',
   settings,
   footprint: 'line',
+  limits: (s) => ({ name: 'luma', megahertz: s.limit }),
   prepare({ engine, units, store }) {
     const k = engine.kernels;
     const { width } = units;

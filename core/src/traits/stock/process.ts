@@ -101,6 +101,7 @@ export const process = trait({
   leaves: 'density',
   settings,
   footprint: 'point',
+  ofColourAlone: true,
   idle: (s) => s.amount === 0,
   prepare({ engine, own }) {
     const rows = own(new DyeRows(engine));

@@ -39,7 +39,7 @@ export const STOCKS = {
       { contrast: 1.24, toe: 0.3, shoulder: 0.5 },
     ],
     speed: [0.03, 0.005, -0.03],
-    dyes: interimage(0.28, 0.02),
+    dyes: interimage(0.14, 0.05),
     base: [0.01, 0.015, 0.03],
   },
   lampreel: {
@@ -55,7 +55,7 @@ export const STOCKS = {
       { contrast: 1.1, toe: 0.4, shoulder: 0.5 },
     ],
     speed: [0.07, 0.01, -0.11],
-    dyes: interimage(0.16, 0.03),
+    dyes: interimage(0.1, 0.05),
     base: [0.015, 0.03, 0.07],
   },
   ember: {
@@ -71,7 +71,7 @@ export const STOCKS = {
       { contrast: 1.06, toe: 0.35, shoulder: 0.6 },
     ],
     speed: [0.035, 0.005, -0.04],
-    dyes: interimage(0.14, 0.04),
+    dyes: interimage(0.09, 0.06),
     base: [0.02, 0.025, 0.05],
   },
   harbour: {
@@ -87,7 +87,7 @@ export const STOCKS = {
       { contrast: 1.1, toe: 0.5, shoulder: 0.8 },
     ],
     speed: [-0.05, 0.005, 0.04],
-    dyes: interimage(0.1, 0.04),
+    dyes: interimage(0.07, 0.06),
     base: [0.035, 0.02, 0.015],
   },
   attic: {
@@ -131,7 +131,7 @@ export const STOCKS = {
     ]),
     responses: all({ contrast: 1.24, toe: 0.25, shoulder: 0.6 }),
     speed: [0.02, 0, -0.015],
-    dyes: interimage(0.24),
+    dyes: interimage(0.18, 0.02),
     base: [0.02, 0.02, 0.03],
   },
   panchro: {

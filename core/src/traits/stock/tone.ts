@@ -2,7 +2,12 @@ import { DISPLAY_GAMMA } from '../../frame/domain-rows';
 import { rowAt } from '../../frame/surface';
 import { percent, share } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
-import { characteristic, densityTable } from './film-curve';
+import { curveOf, densityTable } from './film-curve';
+
+/** The least signal that a floor may be. */
+const LEAST = 1e-3;
+/** A floor lies below mid-grey and a ceiling. */
+const FLOOR_MOST = 0.6;
 
 const settings = {
   contrast: share({ name: 'Contrast', says: 'Slope of the straight part: densities out for densities in', default: 1.15, min: 0.4, max: 2.5 }),
@@ -22,15 +27,13 @@ export const tone = trait({
   domain: 'density',
   settings,
   footprint: 'point',
+  ofColourAlone: true,
   prepare({ engine, own }) {
     const k = engine.kernels;
     const table = own(densityTable(engine));
+    const densityOf = (signal: number): number => (-DISPLAY_GAMMA * k.log(Math.max(signal, LEAST))) / Math.LN10;
     const fill = perSettings((s: Values<typeof settings>) =>
-      table.fill((density) => {
-        const signal = k.pow(10, -characteristic(k, density, s) / DISPLAY_GAMMA);
-        const shown = s.floor + Math.max(0, s.ceiling - s.floor) * Math.min(1, signal);
-        return (-DISPLAY_GAMMA * k.log(Math.max(shown, 1e-4))) / Math.LN10;
-      }),
+      table.fill(curveOf(k, s, { white: densityOf(s.ceiling), black: densityOf(Math.min(s.floor, FLOOR_MOST * s.ceiling)) })),
     );
     return ({ surface, settings: s }) => {
       fill(s);

@@ -12,8 +12,9 @@ const settings = {
   count: perPicture({ name: 'How many', says: 'Mean count on a picture', default: 1.5, max: 60 }),
   size: micrometres({ name: 'Size', says: 'Median width of a speck on the film', default: 40, min: 5, max: 400, step: 1 }),
   bright: share({ name: 'Bright', says: 'Share that is bright, as from a dirty negative', default: 0.25 }),
-  soft: share({ name: 'Soft', says: 'How far out of focus the specks lie', default: 0.35 }),
-  opacity: share({ name: 'Opacity', says: 'How much a speck covers', default: 0.85 }),
+  soft: share({ name: 'Soft', says: 'How far out of focus the specks lie', default: 0.5 }),
+  translucent: share({ name: 'Translucent', says: 'Share of the specks that light shines through in part', default: 0.4 }),
+  opacity: share({ name: 'Opacity', says: 'Share of the light that a speck holds back, if it is not translucent', default: 0.85 }),
   colour: colour({ name: 'Colour', says: 'Of dark specks', default: [0.03, 0.03, 0.03] }),
 };
 
@@ -35,7 +36,12 @@ export const dust = trait({
       events.map((event): Mark => {
         const shape = speck({ seed: event.seed, x: event.x * units.width, y: event.y * units.height }, s.size, s.soft, engine.kernels.exp);
         const bright = even(event.seed, 7) < s.bright;
-        return { shape, colour: bright ? [BRIGHT, BRIGHT, BRIGHT] : s.colour, share: s.opacity * Math.min(1, event.scale) };
+        return {
+          shape,
+          colour: bright ? [BRIGHT, BRIGHT, BRIGHT] : s.colour,
+          share: Math.min(1, event.scale),
+          opacity: s.opacity * (even(event.seed, 9) < s.translucent ? 0.25 + 0.6 * even(event.seed, 10) : 1),
+        };
       }),
     );
     return ({ surface, settings: s, events }) => stamp.laySeen(surface, domain, specks(s, events));

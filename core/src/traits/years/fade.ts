@@ -20,6 +20,7 @@ export const fade = trait({
     stain: share({ name: 'Stain', says: 'How far the base has gone yellow', default: 0.2 }),
   },
   footprint: 'point',
+  ofColourAlone: true,
   idle: (s) => s.cyan === 0 && s.magenta === 0 && s.yellow === 0 && s.stain === 0,
   prepare({ engine }) {
     const k = engine.kernels;

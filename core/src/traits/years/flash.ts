@@ -1,3 +1,4 @@
+import { lightOf } from '../../frame/domain-rows';
 import { rowAt } from '../../frame/surface';
 import { bell } from '../../random/random';
 import { colour, perMinute, pictures, stops } from '../settings';
@@ -19,7 +20,7 @@ export const flash = trait({
     rate: perMinute({ name: 'How often', says: 'Flashes a minute', default: 3, max: 300 }),
     length: pictures({ name: 'Length', says: 'Pictures until it is gone', default: 5, min: 1, max: LONGEST_PICTURES }),
     amount: stops({ name: 'Amount', says: 'Stops over mid-grey at its height', default: 3, min: -2, max: 7 }),
-    colour: colour({ name: 'Colour', says: 'Of the light', default: [1, 0.78, 0.5] }),
+    colour: colour({ name: 'Colour', says: 'Of the light, as a display shows it', default: [1, 0.81, 0.56] }),
   },
   footprint: 'point',
   events: { rate: (s) => s.rate / 60, length: (s, _drawn, rate) => s.length / rate, longest: LONGEST_PICTURES / 8 },
@@ -31,7 +32,7 @@ export const flash = trait({
         const light = MID_GREY * k.pow(2, s.amount) * event.scale * left * left * (1 + 0.15 * bell(event.seed, event.age));
         if (light <= 0) continue;
         for (let plane = 0; plane < 3; plane++) {
-          const more = light * s.colour[plane]! * s.colour[plane]!;
+          const more = light * lightOf(k, s.colour[plane]!);
           for (let y = surface.top; y < surface.bottom; y++) k.affineRow(rowAt(surface, plane, y), surface.width, 1, more);
         }
       }

@@ -15,7 +15,7 @@ const settings = {
   curl: share({ name: 'Curl', says: '0 is straight, 1 goes round in a loop', default: 0.45 }),
   bright: share({ name: 'Bright', says: 'Share that is bright, as from a negative', default: 0.2 }),
   soft: share({ name: 'Soft', says: 'How far out of focus they lie', default: 0.3 }),
-  opacity: share({ name: 'Opacity', says: 'How much a fibre covers', default: 0.8 }),
+  opacity: share({ name: 'Opacity', says: 'Share of the light that a fibre holds back', default: 0.8 }),
   held: pictures({ name: 'Held', says: 'Pictures on which one lies', default: 1, min: 1, max: LONGEST_PICTURES }),
 };
 
@@ -40,7 +40,7 @@ export const hairs = trait({
         const line = centred(fibre(k, event.seed, { x: 0, y: 0, way: anyWay(event.seed) }, length, s.curl), event.x * units.width, event.y * units.height);
         const width = s.width * (0.7 + 0.6 * even(event.seed, 12));
         const value = even(event.seed, 7) < s.bright ? 0.93 : 0.04;
-        return { shape: stroke(line, width, 1 + 2 * s.soft * s.width, 0.45), colour: [value, value, value], share: s.opacity * Math.min(1, event.scale) };
+        return { shape: stroke(line, width, 1 + 2 * s.soft * s.width, 0.45), colour: [value, value, value], share: Math.min(1, event.scale), opacity: s.opacity };
       }),
     );
     return ({ surface, settings: s, events }) => stamp.laySeen(surface, domain, hairsOf(s, events));

@@ -13,8 +13,16 @@ const { ceil, floor, max, min } = Math;
 const LONGEST = 60;
 /** Places of a scratch are worked out so many times a picture; between them it runs straight. */
 const NODES = 12;
-/** Breaks along the film: so many a picture. */
+/** Breaks along the film: so many a picture; and how often it swells, shakes and goes from layer to layer. */
 const BREAKS = 5;
+const SWELLS = 3.1;
+const SHAKES = 37;
+const LAYERS = 1.7;
+/** How far it shakes, of its width, and how unevenly deep it goes. */
+const WAVERS = 0.22;
+const UNEVEN = 0.16;
+/** The dark flank of one that light shines through. */
+const FLANK = [0.07, 0.06, 0.06] as const;
 
 /** Light through a scratch by how deep it goes: in the base pale; in the emulsion yellow, then green as layers go, then clear. */
 const DEPTHS: readonly { readonly depth: number; readonly colour: readonly [number, number, number]; readonly cover: number }[] = [
@@ -70,11 +78,10 @@ export const scratches = trait({
     const { width, height } = units;
     const stamp = own(new Stamp(engine));
     const lines = perSettings((s: Values<typeof settings>, events: readonly ActiveEvent[], picture: number) =>
-      events.map((event): Mark => {
+      events.flatMap((event): Mark[] => {
         const { seed } = event;
-        const wide = max(0.35, s.width * k.exp(0.4 * bell(seed, 1)));
-        const dark = even(seed, 2) < s.dark;
-        const { colour, cover } = dark ? { colour: [0.05, 0.05, 0.05], cover: 0.8 } : lightThrough(s.depth + 0.22 * bell(seed, 3), s.coloured);
+        // Lognormal, of the mean that is set: that of exp(0.4 b) is exp(0.08).
+        const wide = max(0.35, s.width * k.exp(0.4 * bell(seed, 1) - 0.08));
         const at = event.placed ? event.x : min(1, max(0, s.across + (event.x - 0.5) * s.spread));
         // Film runs on from picture to picture, so a scratch goes on where it left the last.
         const nodes = Array.from({ length: NODES + 1 }, (_, i) => at * width + s.wander * wander(k, hash(seed, 4), (picture + i / NODES) / rate, s.rate));
@@ -82,17 +89,38 @@ export const scratches = trait({
           const i = min(NODES - 1, floor(along * NODES));
           return nodes[i]! + (nodes[i + 1]! - nodes[i]!) * (along * NODES - i);
         };
-        const box = { left: floor(min(...nodes) - wide / 2 - 1), right: ceil(max(...nodes) + wide / 2 + 1), top: 0, bottom: height };
-        const coverRow = ({ covers, count, left, y }: RowPart): boolean => {
-          const along = (y + 0.5) / height;
-          const touch = touches(seed, picture * s.speed + along, s.broken) * ends(event.age + along, event.of);
-          if (touch <= 0) return false;
-          const x = placeAt(along);
-          // How much of a pixel lies under the line.
-          for (let n = 0; n < count; n++) covers[n] = touch * max(0, min(left + n + 1, x + wide / 2) - max(left + n, x - wide / 2));
-          return true;
-        };
-        return { shape: { box, cover: coverRow }, colour, share: cover * min(1, event.scale) };
+        const box = { left: floor(min(...nodes) - 1.6 * wide - 2), right: ceil(max(...nodes) + 1.6 * wide + 2), top: 0, bottom: height };
+        /** A line beside or on the scratch: `off` and `share` of its width there, as strong as `strength` says along the film. */
+        const line = (off: number, of: number, strength: (film: number) => number): Mark['shape'] => ({
+          box,
+          cover({ covers, count, left, y }: RowPart): boolean {
+            const along = (y + 0.5) / height;
+            const film = picture * s.speed + along;
+            const tip = ends(event.age + along, event.of);
+            const touch = touches(seed, film, s.broken) * min(1, 3 * tip) * strength(film);
+            if (touch <= 0) return false;
+            // It thins and swells, wavers, and runs out in a point.
+            const w = wide * (0.55 + 0.9 * changing(seed, 20, film * SWELLS)) * tip;
+            const x = placeAt(along) + WAVERS * wide * (changing(seed, 21, film * SHAKES) - 0.5) + off * w;
+            const half = (of * w) / 2;
+            // How much of a pixel lies under the line.
+            for (let n = 0; n < count; n++) covers[n] = touch * max(0, min(left + n + 1, x + half) - max(left + n, x - half));
+            return true;
+          },
+        });
+        const seen = min(1, event.scale);
+        if (even(seed, 2) < s.dark) return [{ shape: line(0, 1, () => 1), colour: [0.05, 0.05, 0.05], share: 0.8 * seen }];
+        // What scrapes does not go equally deep all along: it shows now one layer, now the next.
+        const depth = s.depth + 0.22 * bell(seed, 3);
+        const deeper = (film: number): number => smooth(changing(seed, 22, film * LAYERS));
+        const [less, more] = [lightThrough(depth - UNEVEN, s.coloured), lightThrough(depth + UNEVEN, s.coloured)];
+        const side = even(seed, 23) < 0.5 ? 1 : -1;
+        return [
+          // Its flank turns light away: one side is dark.
+          { shape: line(side * 0.7, 0.5, (film) => 0.4 + 0.6 * deeper(film)), colour: FLANK, share: 0.45 * seen },
+          { shape: line(0, 1, (film) => 1 - deeper(film)), colour: less.colour, share: less.cover * seen },
+          { shape: line(0, 1, deeper), colour: more.colour, share: more.cover * seen },
+        ];
       }),
     );
     return ({ surface, picture, settings: s, events }) => stamp.laySeen(surface, domain, lines(s, events, picture));
@@ -112,5 +140,12 @@ function touches(seed: number, along: number, broken: number): number {
   return max(0, min(1, (strength - threshold) * 8 + 0.5));
 }
 
-/** A scratch begins and ends within its first and its last picture. */
-const ends = (along: number, pictures: number): number => max(0, min(1, min(along, pictures - along) * 4));
+/** A scratch begins and ends in a point within its first and its last picture. */
+const ends = (along: number, pictures: number): number => smooth(max(0, min(1, min(along, pictures - along) * 2.5)));
+
+/** A number from 0 to 1 that changes smoothly along the film, of mean 1/2. */
+function changing(seed: number, key: number, at: number): number {
+  const i = floor(at);
+  const [a, b] = [even(seed, key, i), even(seed, key, i + 1)];
+  return a + (b - a) * smooth(at - i);
+}
