@@ -1,4 +1,4 @@
-import { AS_SHOT, pictureBetween, Plan, preparedSize, type ColourTable, type Look, type Preparation, type RawFrame } from '@tin-ghost/core';
+import { AS_SHOT, ledBetweenParts, pictureBetween, Plan, preparedSize, type ColourTable, type Look, type Preparation, type RawFrame } from '@tin-ghost/core';
 import { decodeOne } from './decode';
 import { encodingFor } from './encode';
 import { rateValue, type Footage } from './footage';
@@ -19,9 +19,9 @@ export async function renderFrame(footage: Footage, look: Look, n: number, { siz
   const plan = new Plan(await newEngine(), look, { source, target: { width, height, encoding: encodingFor('png', 8) }, rate: rateValue(footage.rate), preparation, tables });
   const shot = new Map<number, RawFrame>();
   for (const picture of plan.sourcePictures(n)) {
-    const parts = partsAt(footage, footage.rate, picture, preparation);
+    const parts = partsAt(footage, footage.rate, picture, preparation, plan.between);
     const frames = await Promise.all(parts.map((part) => decodeOne(footage, part.picture, signal)));
-    shot.set(picture, pictureBetween(frames, parts, preparation.between === 'motion'));
+    shot.set(picture, pictureBetween(frames, parts, ledBetweenParts(preparation)));
   }
   return plan.render(n, (picture) => shot.get(picture)!);
 }

@@ -1,6 +1,6 @@
 /** A thread that wears pictures: one engine, one plan, pictures in, pictures out. */
 import { parentPort, workerData } from 'node:worker_threads';
-import { Engine, pictureBetween, Plan, type Look, type Part, type PlanOptions, type RawFrame } from '@tin-ghost/core';
+import { AS_SHOT, Engine, ledBetweenParts, pictureBetween, Plan, type Look, type Part, type PlanOptions, type RawFrame } from '@tin-ghost/core';
 
 export interface WorkerStart {
   readonly module: WebAssembly.Module;
@@ -30,7 +30,7 @@ const plan = Engine.create(module).then((engine) => new Plan(engine, look, optio
 parentPort!.on('message', (order: Order) => {
   void plan
     .then((ready) => {
-      const led = options.preparation?.between === 'motion';
+      const led = ledBetweenParts(options.preparation ?? AS_SHOT);
       const shot = new Map(order.pictures.map(({ picture, frames, parts }) => [picture, pictureBetween(frames, parts, led)]));
       const [shown] = shot.values();
       // The footage's picture is this thread's own and not needed after: the worn one may take its place.

@@ -6,13 +6,18 @@ import { rateValue, type Footage, type Rate } from './footage';
 export const framesAt = (footage: Footage, rate: Rate, preparation: Preparation = AS_SHOT): number =>
   Math.max(1, Math.round((preparedFrames(footage.frames, preparation) * rateValue(rate)) / rateValue(footage.rate)));
 
-/** The prepared shot's picture that picture `n` at `rate` shows: the one that stands at its moment. */
-export const shotPicture = (footage: Footage, rate: Rate, n: number, preparation: Preparation = AS_SHOT): number =>
-  Math.min(preparedFrames(footage.frames, preparation) - 1, Math.floor((n * rate.den * footage.rate.num) / (rate.num * footage.rate.den) + 1e-9));
+/**
+ * The prepared shot's picture that picture `n` at `rate` shows: the one that stands at its moment.
+ * @param between the moment itself, where it lies between two
+ */
+export function shotPicture(footage: Footage, rate: Rate, n: number, preparation: Preparation = AS_SHOT, between = false): number {
+  const at = (n * rate.den * footage.rate.num) / (rate.num * footage.rate.den);
+  return Math.min(preparedFrames(footage.frames, preparation) - 1, between ? Math.round(at * 64) / 64 : Math.floor(at + 1e-9));
+}
 
 /** The footage's pictures that make the prepared shot's picture which a plan at `rate` counts as `picture`. */
-export const partsAt = (footage: Footage, rate: Rate, picture: number, preparation: Preparation = AS_SHOT): Part[] =>
-  footageParts(footage.frames, preparation, shotPicture(footage, rate, picture, preparation));
+export const partsAt = (footage: Footage, rate: Rate, picture: number, preparation: Preparation = AS_SHOT, between = false): Part[] =>
+  footageParts(footage.frames, preparation, shotPicture(footage, rate, picture, preparation, between));
 
 /**
  * The pictures of the print with the shot's pictures that the plan asks for; what is needed again is copied, since whoever renders takes the memory over.

@@ -71,7 +71,7 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
   const abort = new AbortController();
   const signal = options.signal ? AbortSignal.any([options.signal, abort.signal]) : abort.signal;
   const source = { width: footage.width, height: footage.height, encoding: footage.encoding };
-  const planned: PlanOptions = { source, target: { width, height, encoding }, rate: rateValue(rate), preparation, tables };
+  const planned: PlanOptions = { source, target: { width, height, encoding }, rate: rateValue(rate), preparation, tables, footage: footage.path };
   const plan = new Plan(await newEngine(), look, planned);
   const pool = await RenderPool.start(look, planned, options.threads);
   let encoder: Encoder | undefined;
@@ -85,7 +85,7 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
       await encoder!.write(await under.shift()!);
       meter.tick();
     };
-    for await (const { n, pictures } of retimed(footage, plan, (picture) => partsAt(footage, rate, picture, preparation), from, to, signal)) {
+    for await (const { n, pictures } of retimed(footage, plan, (picture) => partsAt(footage, rate, picture, preparation, plan.between), from, to, signal)) {
       const worn = pool.render(n, pictures);
       worn.catch(() => undefined);
       under.push(worn);
