@@ -4,18 +4,14 @@ import { Toaster } from 'sonner';
 import { followNews } from './api/news';
 import { Bench } from './bench/bench';
 import { FileDrop } from './parts/file-drop';
-import { TopBar, useLights } from './parts/top-bar';
+import { TopBar } from './parts/top-bar';
 import { useTitle } from './parts/use-title';
 import { Prints } from './prints/prints';
 import { Shelf } from './shelf/shelf';
 import { Stockroom } from './stockroom/stockroom';
 
 export function App() {
-  const down = useLights((s) => s.down);
   useEffect(followNews, []);
-  useEffect(() => {
-    document.documentElement.dataset.lights = down ? 'down' : 'up';
-  }, [down]);
   return (
     <BrowserRouter>
       <Routes>

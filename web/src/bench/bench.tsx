@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { format } from 'date-fns';
 import { useReel, useReferences, type Reel, type Shot } from '../api/client';
@@ -25,6 +25,9 @@ import { Lanes } from './lanes';
 import { Strip, STRIP_MARGIN } from './strip';
 import { Transport } from './transport';
 import { useBenchKeys } from './use-bench-keys';
+
+/** With the charts, which most never open. */
+const LineScope = lazy(() => import('./line-scope'));
 
 /** The screen where a shot is worked on. */
 export function Bench() {
@@ -66,6 +69,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
   const preparation = useBench((s) => s.preparation);
   const shotOpen = useBench((s) => s.shotOpen);
   const scopes = useScopes((s) => s.open);
+  const line = useScopes((s) => s.lineOpen);
   const { data: references = [] } = useReferences(reel.id);
   const pinned = useCompare((s) => s.pinned);
   const reference = references.find((r) => r.id === pinned);
@@ -134,6 +138,11 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
           <>
             <main className="flex min-w-0 flex-1 flex-col overflow-x-hidden overflow-y-auto">
               <Picture medium={medium} source={source} reference={reference} sound={sound} />
+              {line && (
+                <Suspense fallback={<p className="px-3 py-2 text-faint">The line scope is being loaded.</p>}>
+                  <LineScope source={source} />
+                </Suspense>
+              )}
               <Transport source={source} sound={medium.hasSound ? sound : null} onSound={onSound} />
               <Chain source={source} />
               <Strip medium={medium} source={source} />

@@ -8,6 +8,7 @@ const KEYS = [
   ['W', 'worn or as shot'],
   ['C', 'alone, wiped, side by side, blinking'],
   ['V', 'scopes'],
+  ['Shift V', 'one line as a signal; the pointer chooses it'],
   ['G', 'full screen'],
   ['F', 'fit'],
   ['1', '1:1, from the original; drag to move'],

@@ -9,7 +9,8 @@ import { usePicture } from '../render/use-picture';
 import { useCompare, useOther, wipePath } from './compare';
 import { FramingOverlay } from './framing-overlay';
 import { lookUpTo } from './look-edits';
-import { Player } from './player';
+import { LineMark } from './line-mark';
+import { Player, type Asked } from './player';
 import { forgetPlaying, tellReady, tellReport } from './playing';
 import { pointAt, showScope, useScopes } from './scope-store';
 import { useBench } from './store';
@@ -39,7 +40,7 @@ export function Picture({ medium, source, reference, sound }: Props) {
   const began = useRef(0);
   const frame = still < 0 ? began.current : still;
   began.current = frame;
-  const scopes = useScopes((s) => s.open);
+  const asked = useScopes(useShallow((s): Asked => ({ scope: s.open, clean: s.lineOpen })));
   const { mode, line } = useCompare();
   const shown = useMemo<Look>(() => {
     if ((view === 'asShot') !== held) return EMPTY_LOOK;
@@ -49,7 +50,7 @@ export function Picture({ medium, source, reference, sound }: Props) {
   const range = useMemo(() => loop ?? { from: 0, to: source.frames }, [loop, source.frames]);
   const full = zoom === 'full' && !framing;
   const original = preparedSize(medium.footage!, source.preparation);
-  const { worn, error, current } = usePicture(playing ? null : source, frame, shown, source, { original: full, editing: selected, scope: scopes });
+  const { worn, error, current } = usePicture(playing ? null : source, frame, shown, source, { original: full, editing: selected, ...asked });
   const second = usePicture(playing || !other ? null : other.source, other ? frame % other.source.frames : 0, other?.look ?? EMPTY_LOOK, other?.source ?? source);
   useEffect(() => {
     if (worn && !playing) showScope(worn);
@@ -62,11 +63,11 @@ export function Picture({ medium, source, reference, sound }: Props) {
 
   useEffect(() => {
     forgetPlaying();
-    const made = new Player(source, shown, range, other, scopes, {
+    const made = new Player(source, shown, range, other, asked, {
       onFrame(n, pair) {
         if (canvas.current) paint(canvas.current, pair.worn);
         if (pair.other && otherCanvas.current) paint(otherCanvas.current, pair.other);
-        if (pair.worn.scope) showScope(pair.worn);
+        if (pair.worn.scope || pair.worn.clean) showScope(pair.worn);
         useBench.setState({ frame: n });
         const track = audio.current;
         if (track && !track.paused && Math.abs(track.currentTime - footageSeconds(source, n)) > 0.12) track.currentTime = footageSeconds(source, n);
@@ -81,7 +82,7 @@ export function Picture({ medium, source, reference, sound }: Props) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [source]);
   const widest = full ? original.width : undefined;
-  useEffect(() => player.current?.change(shown, range, other, scopes, widest), [shown, range, other, scopes, widest]);
+  useEffect(() => player.current?.change(shown, range, other, asked, widest), [shown, range, other, asked, widest]);
   useEffect(() => {
     if (!playing) return;
     player.current?.start(useBench.getState().frame);
@@ -140,6 +141,7 @@ export function Picture({ medium, source, reference, sound }: Props) {
             </div>
           )}
           {over && mode === 'wipe' && <WipeLine />}
+          {asked.clean && <LineMark />}
           {framing && <FramingOverlay medium={medium} source={source} />}
           {!worn && !playing && source.preparation.shape === undefined && (
             <img draggable={false} src={`/api/media/${medium.id}/poster`} alt="" className="absolute inset-0 h-full w-full" />

@@ -12,6 +12,8 @@ let free: number[] = [];
 let timers: { at: number; run: () => void }[] = [];
 /** Milliseconds of a picture 960 wide; smaller ones take their share of its pixels. */
 let cost = 10;
+/** Share of that which a smaller picture takes, too. */
+let fixed = 0;
 /** Milliseconds from one time to the next that the screen asks. */
 let screen = 16;
 let worn: { n: number; width: number; look: Look }[] = [];
@@ -22,7 +24,7 @@ const workers = {
     return jobs.length;
   },
   wear: (_source: Source, n: number, look: Look, { width, height }: { width: number; height: number }): Promise<Worn> => {
-    const milliseconds = cost * (width / 960) ** 2;
+    const milliseconds = cost * (fixed + (1 - fixed) * (width / 960) ** 2);
     const worker = free.indexOf(Math.min(...free));
     free[worker] = Math.max(free[worker]!, now) + milliseconds;
     worn.push({ n, width, look });
@@ -44,7 +46,7 @@ afterAll(() => {
   jest.restoreAllMocks();
 });
 beforeEach(() => {
-  [now, frames, jobs, worn, timers, cost, screen] = [0, [], [], [], [], 10, 16];
+  [now, frames, jobs, worn, timers, cost, screen, fixed] = [0, [], [], [], [], 10, 16, 0];
   free = new Array<number>(WORKERS).fill(0);
 });
 
@@ -56,9 +58,12 @@ interface Seen {
   ready: ReadonlySet<number>;
 }
 
+/** No scope is open. */
+const NOTHING = { scope: false, clean: false };
+
 function player(look: Look, range = { from: 0, to: 500 }, compared: Look | null = null): { player: PlayerType; seen: Seen } {
   const seen: Seen = { shown: [], reports: [], ready: new Set() };
-  const made = new Player(source, look, range, compared && { source, look: compared }, false, {
+  const made = new Player(source, look, range, compared && { source, look: compared }, NOTHING, {
     onFrame: (n, pair) => seen.shown.push({ n, at: now, pair }),
     onReady: (ready) => (seen.ready = ready),
     onReport: (report) => seen.reports.push(report),
@@ -172,6 +177,18 @@ test('a rate that cannot be kept at any size is told as it is', async () => {
   expect(Math.abs(shown - lastSecond)).toBeLessThanOrEqual(1);
 });
 
+test('where a smaller picture takes as long, as on a line raster, the larger one is played', async () => {
+  cost = 120;
+  fixed = 0.95;
+  const { player: p, seen } = player(EMPTY_LOOK);
+  p.start(0);
+  await run(12_000);
+  expect(new Set(seen.reports.map(({ width }) => width)).size).toBeGreaterThan(1);
+  expect(seen.reports.slice(-10).map(({ width }) => width)).toEqual(new Array(10).fill(960));
+  // 60 ms a picture on two workers.
+  expect(seen.reports.at(-1)!.shown).toBeGreaterThanOrEqual(14);
+});
+
 test('one that is left tells no more of what was on its way', async () => {
   cost = 80;
   const { player: p, seen } = player(EMPTY_LOOK);
@@ -216,13 +233,13 @@ test('another look drops what was made for the old one; a comparison wears both'
   p.start(0);
   await run(2000);
   expect(seen.ready.size).toBe(40);
-  p.change(other, { from: 0, to: 40 }, null, false);
+  p.change(other, { from: 0, to: 40 }, null, NOTHING);
   expect(seen.ready.size).toBe(0);
   worn = [];
   await run(500);
   expect(worn.length).toBeGreaterThan(10);
   expect(worn.every(({ look }) => look === other)).toBe(true);
-  p.change(other, { from: 0, to: 40 }, { source, look: EMPTY_LOOK }, false);
+  p.change(other, { from: 0, to: 40 }, { source, look: EMPTY_LOOK }, NOTHING);
   worn = [];
   await run(500);
   expect(worn.filter(({ look }) => look === EMPTY_LOOK).length).toBe(worn.length / 2);

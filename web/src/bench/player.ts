@@ -5,7 +5,7 @@ import type { Source, Worn } from '../render/protocol';
 /** Widths that are tried while playing, the finest first. */
 const WIDTHS = [960, 720, 480, 320];
 const MEMORY_BYTES = 320 * 1024 * 1024;
-const bytesOf = ({ worn, other }: Pair): number => worn.pixels.byteLength + (other?.pixels.byteLength ?? 0);
+const bytesOf = ({ worn, other }: Pair): number => worn.pixels.byteLength + (worn.clean?.byteLength ?? 0) + (other?.pixels.byteLength ?? 0);
 /** Pictures kept ready ahead of the one shown. */
 const AHEAD = 10;
 /** Pictures by whose time the size is judged. */
@@ -19,6 +19,8 @@ const STALLS = 5;
 /** A smaller size is kept at least so long before a larger one is tried, and that only so many times. */
 const RISE_MS = 2500;
 const MOST_RISES = 2;
+/** A smaller size is worth it where its pictures take no more than this share of the larger ones' time. */
+const WORTH = 0.75;
 /** Time in which lateness does not count. */
 const WARM_UP_MS = 1200;
 /** A picture may have to wait so long for the screen. */
@@ -38,6 +40,12 @@ export interface Pair {
   readonly other: Worn | null;
 }
 
+/** What is asked for with each picture. */
+export interface Asked {
+  readonly scope: boolean;
+  readonly clean: boolean;
+}
+
 /** What is compared with while playing. */
 export interface Other {
   readonly source: Source;
@@ -50,7 +58,7 @@ export interface Other {
  */
 export class Player {
   private readonly ready = new Map<number, Pair>();
-  private readonly asked = new Set<number>();
+  private readonly under = new Set<number>();
   private bytes = 0;
   private widthIndex = 0;
   private widest = 0;
@@ -68,6 +76,9 @@ export class Player {
   private rises = MOST_RISES;
   private loop = 0;
   private excused = false;
+  /** What was played at before it was made smaller, until it is known whether that is worth it; and whether it was not: a line raster is as large at any size. */
+  private larger: { readonly index: number; readonly typical: number } | null = null;
+  private worthless = false;
   /** Milliseconds that the newest pictures took at this size. */
   private took: number[] = [];
   private startedAt = 0;
@@ -78,7 +89,7 @@ export class Player {
     private look: Look,
     private range: { from: number; to: number },
     private other: Other | null,
-    private scope: boolean,
+    private asked: Asked,
     private readonly events: { onFrame: (n: number, pair: Pair) => void; onReady: (frames: ReadonlySet<number>) => void; onReport: (report: PlayerReport) => void },
   ) {
     this.uses = resolveLook(look);
@@ -88,8 +99,9 @@ export class Player {
    * Another look or range; what was rendered for the old look is dropped.
    * @param widest width to play at if the rate allows, where it is more than the preview's own, as when it is seen at 1:1
    */
-  change(look: Look, range: { from: number; to: number }, other: Other | null, scope: boolean, widest = 0): void {
-    if (look !== this.look || other !== this.other || scope !== this.scope || widest !== this.widest) this.drop();
+  change(look: Look, range: { from: number; to: number }, other: Other | null, asked: Asked, widest = 0): void {
+    if (look !== this.look || other !== this.other || asked.scope !== this.asked.scope || asked.clean !== this.asked.clean || widest !== this.widest) this.drop();
+    if (look !== this.look) [this.larger, this.worthless] = [null, false];
     if (widest !== this.widest) this.widthIndex = 0;
     this.widest = widest;
     if (look !== this.look) this.uses = resolveLook(look);
@@ -97,7 +109,7 @@ export class Player {
     this.look = look;
     this.range = range;
     this.other = other;
-    this.scope = scope;
+    this.asked = asked;
   }
 
   start(from: number): void {
@@ -111,6 +123,7 @@ export class Player {
     this.missed = false;
     this.rises = MOST_RISES;
     this.excused = false;
+    this.worthless = false;
     this.fill();
     this.next(++this.loop);
   }
@@ -142,7 +155,7 @@ export class Player {
     this.generation++;
     this.took = [];
     this.ready.clear();
-    this.asked.clear();
+    this.under.clear();
     this.bytes = 0;
     this.events.onReady(new Set());
   }
@@ -156,24 +169,24 @@ export class Player {
     const workers = preview();
     for (let i = 0; i < Math.min(AHEAD, this.range.to - this.range.from) && workers.load < workers.size * 2; i++) {
       const n = this.after(this.at, i);
-      if (this.ready.has(n) || this.asked.has(n)) continue;
+      if (this.ready.has(n) || this.under.has(n)) continue;
       // A picture that is held is worn once; what it is compared with goes on.
       const held = this.other ? n : Math.max(this.range.from, heldPicture(this.look, n, this.source.rate, this.uses));
       if (held !== n && this.ready.has(held)) {
         this.hold(n, this.ready.get(held)!, true);
         continue;
       }
-      if (held !== n && this.asked.has(held)) continue;
-      this.asked.add(n);
+      if (held !== n && this.under.has(held)) continue;
+      this.under.add(n);
       const { generation } = this;
       void this.pair(n).then(
         (pair) => {
           if (generation !== this.generation) return;
-          this.asked.delete(n);
+          this.under.delete(n);
           this.hold(n, pair);
           if (this.running) this.fill();
         },
-        () => this.asked.delete(n),
+        () => this.under.delete(n),
       );
     }
   }
@@ -182,7 +195,7 @@ export class Player {
     const workers = preview();
     const { other } = this;
     const [worn, second] = await Promise.all([
-      workers.wear(this.source, n, this.look, this.size, { scope: this.scope }),
+      workers.wear(this.source, n, this.look, this.size, this.asked),
       other ? workers.wear(other.source, n % other.source.frames, other.look, this.sizeOf(other.source)) : null,
     ]);
     return { worn, other: second };
@@ -191,7 +204,10 @@ export class Player {
   private hold(n: number, pair: Pair, again = false): void {
     this.ready.set(n, pair);
     this.bytes += bytesOf(pair);
-    if (!again) this.took = [...this.took.slice(1 - JUDGED), pair.worn.milliseconds + pair.worn.counting + (pair.other?.milliseconds ?? 0)];
+    if (!again) {
+      this.took = [...this.took.slice(1 - JUDGED), pair.worn.milliseconds + pair.worn.counting + (pair.other?.milliseconds ?? 0)];
+      this.weigh();
+    }
     // What lies farthest ahead in the loop is needed last.
     while (this.bytes > MEMORY_BYTES) {
       const far = [...this.ready.keys()].reduce((a, b) => (this.after(b, -this.at) > this.after(a, -this.at) ? b : a));
@@ -246,7 +262,7 @@ export class Player {
       const shown = first === undefined ? 0 : Math.round((1000 * (this.shownAt.length - 1)) / Math.max(1, now - first));
       this.events.onReport({ shown, width: this.width });
     }
-    if (this.stalls > STALLS && this.smaller.length > 0) {
+    if (this.stalls > STALLS && this.smaller.length > 0 && !this.worthless) {
       this.stalls = 0;
       // A machine may hesitate once though it keeps up.
       if (this.keepsUp(this.widthIndex, 1) && !this.excused) this.excused = true;
@@ -257,7 +273,24 @@ export class Player {
     }
   }
 
+  /** Goes back to the larger size where the smaller one has not made it quicker. */
+  private weigh(): void {
+    const { larger, typical } = this;
+    if (!larger || typical === undefined) return;
+    this.larger = null;
+    if (typical <= WORTH * larger.typical) return;
+    this.worthless = true;
+    this.resize(larger.index, performance.now());
+  }
+
+  /** Milliseconds that a picture takes at this size, once enough are known. */
+  private get typical(): number | undefined {
+    return this.took.length < JUDGED ? undefined : [...this.took].sort((a, b) => a - b)[JUDGED >> 1];
+  }
+
   private resize(index: number, now: number): void {
+    const { typical } = this;
+    this.larger = index > this.widthIndex && typical !== undefined ? { index: this.widthIndex, typical } : null;
     this.widthIndex = index;
     this.resizedAt = now;
     this.excused = false;
@@ -267,8 +300,8 @@ export class Player {
 
   /** Whether the workers should keep up at a width, by what the newest pictures took at this one. @param share of their time that may be spent */
   private keepsUp(index: number, share: number): boolean {
-    if (this.took.length < JUDGED) return false;
-    const typical = [...this.took].sort((a, b) => a - b)[JUDGED >> 1]!;
+    const { typical } = this;
+    if (typical === undefined) return false;
     const budget = ((1000 / this.source.rate) * preview().size * share) / this.wornShare;
     return typical * (Math.min(this.most, this.widths[index]!) / this.width) ** 2 <= budget;
   }

@@ -3,6 +3,9 @@ import type { ScopeData, Worn } from '../render/protocol';
 
 interface ScopeState {
   readonly open: boolean;
+  /** Whether one line is looked at, and which: its place, in shares of the picture's height. */
+  readonly lineOpen: boolean;
+  readonly line: number;
   /** Of the picture shown. */
   readonly now: ScopeData | null;
   /** Of the reference it is held against. */
@@ -13,9 +16,10 @@ interface ScopeState {
   readonly pointed: { readonly rgb: readonly [number, number, number]; readonly x: number; readonly y: number } | null;
 }
 
-export const useScopes = create<ScopeState>(() => ({ open: false, now: null, reference: null, picture: null, pointed: null }));
+export const useScopes = create<ScopeState>(() => ({ open: false, lineOpen: false, line: 0.5, now: null, reference: null, picture: null, pointed: null }));
 
 export const toggleScopes = (): void => useScopes.setState((s) => ({ open: !s.open }));
+export const toggleLine = (): void => useScopes.setState((s) => ({ lineOpen: !s.lineOpen }));
 
 declare global {
   interface Window {
@@ -39,5 +43,5 @@ export function pointAt(x: number, y: number): void {
   if (!picture || x < 0 || y < 0 || x >= 1 || y >= 1) return useScopes.setState({ pointed: null });
   const at = (Math.floor(y * picture.height) * picture.width + Math.floor(x * picture.width)) * 4;
   const [r, g, b] = new Uint8Array(picture.pixels, at, 3);
-  useScopes.setState({ pointed: { rgb: [r!, g!, b!], x, y } });
+  useScopes.setState((s) => ({ pointed: { rgb: [r!, g!, b!], x, y }, line: s.lineOpen ? y : s.line }));
 }

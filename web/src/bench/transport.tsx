@@ -3,7 +3,7 @@ import { timecode } from '../api/footage';
 import { Button } from '../parts/button';
 import type { Source } from '../render/protocol';
 import { usePlaying } from './playing';
-import { toggleScopes, useScopes } from './scope-store';
+import { toggleLine, toggleScopes, useScopes } from './scope-store';
 import { useBench } from './store';
 
 const LOOP_SECONDS = 2;
@@ -34,6 +34,7 @@ export function Transport({ source, sound, onSound }: Props) {
   const playing = useBench((s) => s.playing);
   const loop = useBench((s) => s.loop);
   const scopes = useScopes((s) => s.open);
+  const line = useScopes((s) => s.lineOpen);
   return (
     <div className="flex h-9 shrink-0 items-center gap-2 overflow-x-auto overflow-y-hidden border-y border-rule px-3">
       <Button kind="bare" aria-label="One picture back" title="One picture back (←)" onClick={() => stepFrame(source, -1)}>
@@ -53,6 +54,9 @@ export function Transport({ source, sound, onSound }: Props) {
       </Button>
       <Button aria-pressed={scopes} className={scopes ? '!border-oxide text-oxide' : ''} onClick={toggleScopes} title="Scopes beside the card (V)">
         Scopes
+      </Button>
+      <Button aria-pressed={line} className={line ? '!border-oxide text-oxide' : ''} onClick={toggleLine} title="One line of the picture as a signal (Shift V)">
+        Line
       </Button>
       {sound !== null && (
         <Button aria-pressed={sound} className={sound ? '!border-oxide text-oxide' : ''} onClick={onSound} title="Sound (S)">

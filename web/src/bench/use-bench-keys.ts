@@ -7,7 +7,7 @@ import type { Source } from '../render/protocol';
 import { removeUse, toggleUse, traitUseAt } from './look-edits';
 import { MODES, useCompare } from './compare';
 import { deleteEvent } from './lanes';
-import { toggleScopes } from './scope-store';
+import { toggleLine, toggleScopes } from './scope-store';
 import { changeLook, redo, undo, useBench } from './store';
 import { stepFrame, toggleLoop, togglePlay } from './transport';
 
@@ -29,6 +29,7 @@ export function useBenchKeys(source: Source | null, actions: { onSound: () => vo
   useHotkeys('f', () => useBench.setState({ zoom: 'fit' }), on);
   useHotkeys('1', () => useBench.setState({ zoom: 'full' }), on);
   useHotkeys('v', toggleScopes, on);
+  useHotkeys('shift+v', toggleLine, on);
   useHotkeys('c', () => useCompare.setState((s) => ({ mode: MODES[(MODES.indexOf(s.mode) + 1) % MODES.length]! })), on);
   useHotkeys('g', () => document.querySelector<HTMLButtonElement>('[data-full-screen]')?.click(), on);
   useHotkeys('l', () => toggleLoop(source!), on);

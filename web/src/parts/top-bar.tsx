@@ -15,6 +15,11 @@ export const useLights = create<{ down: boolean; flip: () => void }>((set, get) 
   },
 }));
 
+// Before whoever draws in the page's colours is told: they read them from the page.
+const shine = ({ down }: { down: boolean }): void => void (document.documentElement.dataset.lights = down ? 'down' : 'up');
+shine(useLights.getState());
+useLights.subscribe(shine);
+
 const PLACES = [
   ['/', 'Shelf'],
   ['/stockroom', 'Stockroom'],

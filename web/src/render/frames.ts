@@ -1,4 +1,4 @@
-import { footageParts, pictureBetween, splitPlanes, type Encoding, type RawFrame } from '@tin-ghost/core';
+import { footageParts, ledBetweenParts, pictureBetween, splitPlanes, type Encoding, type RawFrame } from '@tin-ghost/core';
 import { ProxyReader } from './proxy-reader';
 import type { Proxy, Source } from './protocol';
 
@@ -37,9 +37,9 @@ async function originalOf(mediaId: string, n: number): Promise<RawFrame> {
   return frame;
 }
 
-/** Picture `n` of a prepared shot as the plan takes it: of its proxy or of its original, made from as many as share in it. */
+/** Picture `n` of a prepared shot as the plan takes it, or the one between two: of its proxy or of its original, made from as many as share in it. */
 export async function shotFrame(source: Source, n: number, original: boolean): Promise<RawFrame> {
   const parts = footageParts(source.proxy.frames, source.preparation, Math.min(source.frames - 1, n));
   const frames = await Promise.all(parts.map(({ picture }) => (original ? originalOf(source.mediaId, picture) : readerOf(source.proxy, source.rate).read(picture))));
-  return pictureBetween(frames, parts, source.preparation.between === 'motion');
+  return pictureBetween(frames, parts, ledBetweenParts(source.preparation));
 }

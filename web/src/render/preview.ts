@@ -22,6 +22,7 @@ export interface WearOptions {
   readonly original?: boolean;
   readonly editing?: Want['editing'];
   readonly scope?: boolean;
+  readonly clean?: boolean;
 }
 
 /** More workers than this would only compete with the page and the decoder. */
@@ -95,8 +96,14 @@ export class Preview {
   }
 
   /** One picture. */
-  wear(source: Source, n: number, look: Look, size: { width: number; height: number }, { original = false, editing = null, scope = false }: WearOptions = {}): Promise<Worn> {
-    return this.ask({ kind: 'wear', source, n, look, width: size.width, height: size.height, original, editing, scope });
+  wear(
+    source: Source,
+    n: number,
+    look: Look,
+    size: { width: number; height: number },
+    { original = false, editing = null, scope = false, clean = false }: WearOptions = {},
+  ): Promise<Worn> {
+    return this.ask({ kind: 'wear', source, n, look, width: size.width, height: size.height, original, editing, scope, clean });
   }
 }
 

@@ -36,6 +36,8 @@ export interface Want {
   readonly original: boolean;
   /** Counts for the scopes, too. */
   readonly scope: boolean;
+  /** The picture without its wear, too, in the same shape. */
+  readonly clean: boolean;
 }
 
 /** A setting wanted that brings a shot's figures to a reference's. */
@@ -104,9 +106,11 @@ export interface Worn {
   readonly pixels: ArrayBuffer;
   /** Of the wearing alone. */
   readonly milliseconds: number;
-  /** Of counting for the scopes. */
+  /** Of what the scopes need besides: counting, and the picture without its wear. */
   readonly counting: number;
   readonly scope?: ScopeData;
+  /** The picture without its wear. */
+  readonly clean?: ArrayBuffer;
 }
 
 export interface Results {

@@ -24,7 +24,7 @@ import {
 } from '@tin-ghost/core';
 import kernels from '@tin-ghost/core/kernels.wasm?url';
 import { shotFrame } from './frames';
-import type { Envelope, Order, Reply, Results, Source, Want } from './protocol';
+import type { Envelope, Order, Reply, Results, Source, Want, Worn } from './protocol';
 import { scopeBuffers, scopeData } from './scope-data';
 import { holdLock } from './watched-worker';
 
@@ -71,7 +71,8 @@ function keptFor({ editing, source, original }: Want): Kept | undefined {
 
 async function planFor(look: Look, source: Source, frame: RawFrame, width: number, height: number): Promise<Plan> {
   const { preparation, rate } = source;
-  const key = JSON.stringify([look, preparation, frame.width, frame.height, frame.encoding, width, height, rate]);
+  const footage = `${source.mediaId}:${frame.width}`;
+  const key = JSON.stringify([look, preparation, frame.width, frame.height, frame.encoding, width, height, rate, footage]);
   const found = await tablesFor(look, preparation);
   const engine = await ready;
   let plan = plans.get(key);
@@ -89,10 +90,18 @@ async function planFor(look: Look, source: Source, frame: RawFrame, width: numbe
       rate,
       preparation,
       tables: found,
+      footage,
     });
   }
   plans.set(key, plan);
   return plan;
+}
+
+/** The picture without its wear, in the shape of the look. */
+async function cleanPicture({ source, look }: Want, frame: RawFrame, width: number, height: number, n: number): Promise<ArrayBuffer> {
+  const unworn: Look = { ...look, lives: look.lives.map((life) => ({ ...life, traits: [] })) };
+  const [pixels] = (await planFor(unworn, source, frame, width, height)).render(n, frame);
+  return pixels!.buffer as ArrayBuffer;
 }
 
 async function wear(want: Want): Promise<Results['wear']> {
@@ -101,21 +110,27 @@ async function wear(want: Want): Promise<Results['wear']> {
   const frame = await shotFrame(source, shown, want.original);
   const { width, height } = want.original ? preparedSize(frame, source.preparation) : want;
   const shot = new Map([[shown, frame]]);
-  const asked = (await planFor(look, source, frame, width, height)).sourcePictures(want.n);
-  for (const picture of asked) if (!shot.has(picture)) shot.set(picture, await shotFrame(source, picture, want.original));
-  // Others may have been made meanwhile, and the oldest given up.
-  const plan = await planFor(look, source, frame, width, height);
+  const begun = performance.now();
+  const clean = want.clean ? await cleanPicture(want, frame, width, height, Math.floor(shown)) : undefined;
+  const cleaning = performance.now() - begun;
+  // Others may have been made while pictures were fetched, the oldest given up, and with it what it remembered.
+  const lacking = (plan: Plan): number[] => plan.sourcePictures(want.n).filter((picture) => !shot.has(picture));
+  let plan = await planFor(look, source, frame, width, height);
+  for (let missing = lacking(plan); missing.length > 0; missing = lacking(plan)) {
+    for (const picture of missing) shot.set(picture, await shotFrame(source, picture, want.original));
+    plan = await planFor(look, source, frame, width, height);
+  }
   const pictures = (picture: number): RawFrame => shot.get(picture)!;
   const from = performance.now();
   if (!want.scope) {
     const [pixels] = plan.render(want.n, pictures, keptFor(want));
-    return { width, height, pixels: pixels!.buffer as ArrayBuffer, milliseconds: performance.now() - from, counting: 0 };
+    return { width, height, pixels: pixels!.buffer as ArrayBuffer, milliseconds: performance.now() - from, counting: cleaning, clean };
   }
   const { planes, at, below, above } = plan.renderCounted(want.n, pictures, keptFor(want));
   const milliseconds = performance.now() - from;
   scope ??= new Scope(await ready);
   const data = scopeData(scope.count(at, width, height), { below, above });
-  return { width, height, pixels: planes[0]!.buffer as ArrayBuffer, milliseconds, counting: performance.now() - from - milliseconds, scope: data };
+  return { width, height, pixels: planes[0]!.buffer as ArrayBuffer, milliseconds, counting: cleaning + performance.now() - from - milliseconds, scope: data, clean };
 }
 
 /** Pictures of a shot at even distances, as their prepared values, small. */
@@ -181,10 +196,13 @@ async function run(order: Order): Promise<Results[keyof Results]> {
   }
 }
 
+/** Memory of a picture that is handed over with it. */
+const buffersOf = ({ pixels, scope, clean }: Worn): ArrayBuffer[] => [pixels, ...(scope ? scopeBuffers(scope) : []), ...(clean ? [clean] : [])];
+
 holdLock();
 self.onmessage = ({ data: { id, order } }: MessageEvent<Envelope>) => {
   void run(order)
-    .then((result): [Reply, ArrayBuffer[]] => [{ id, result }, 'pixels' in result ? [result.pixels, ...(result.scope ? scopeBuffers(result.scope) : [])] : []])
+    .then((result): [Reply, ArrayBuffer[]] => [{ id, result }, 'pixels' in result ? buffersOf(result) : []])
     .catch((error: unknown): [Reply, ArrayBuffer[]] => [{ id, error: error instanceof Error ? error.message : String(error) }, []])
     .then(([reply, transfer]) => self.postMessage(reply, { transfer }));
 };

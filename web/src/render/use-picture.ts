@@ -13,7 +13,7 @@ export function usePicture(
   n: number,
   look: Look,
   size: { width: number; height: number },
-  { original = false, editing = null, scope = false }: WearOptions = {},
+  { original = false, editing = null, scope = false, clean = false }: WearOptions = {},
 ): { worn: Worn | null; error: string | null; current: boolean } {
   const [state, setState] = useState<{ worn: Worn | null; of: string | null; error: string | null; order: object | null }>({ worn: null, of: null, error: null, order: null });
   const wanted = useRef<(() => Promise<void>) | null>(null);
@@ -22,13 +22,13 @@ export function usePicture(
 
   // One object for each thing that is asked for.
   // eslint-disable-next-line react-hooks/exhaustive-deps
-  const order = useMemo(() => ({}), [source, n, look, width, height, original, editing, scope]);
+  const order = useMemo(() => ({}), [source, n, look, width, height, original, editing, scope, clean]);
 
   useEffect(() => {
     if (!source) return;
     wanted.current = () =>
       preview()
-        .wear(source, n, look, { width, height }, { original, editing, scope })
+        .wear(source, n, look, { width, height }, { original, editing, scope, clean })
         .then(
           (worn) => setState({ worn, of: source.mediaId, error: null, order }),
           (error: Error) => setState((held) => ({ ...held, error: error.message, order })),
@@ -44,7 +44,7 @@ export function usePicture(
       busy.current = false;
     };
     void go();
-  }, [source, n, look, width, height, original, editing, scope, order]);
+  }, [source, n, look, width, height, original, editing, scope, clean, order]);
 
   // The picture of other footage is none of this one's.
   const own = source === null || state.of === null || state.of === source.mediaId;
