@@ -7,7 +7,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { ElementHandle, Page } from 'puppeteer-core';
 import { EMPTY_LOOK, Plan, shippedLook, type Look, type RawFrame } from '@tin-ghost/core';
 import { decodeOne, newEngine, probe } from '@tin-ghost/media';
-import { handsOn, hashOf, openWorn, stageUp, type Stage } from './hands';
+import { dress, handsOn, hashOf, openWorn, stageUp, type Stage } from './hands';
 import { pictureOf } from './stage.mjs';
 
 let stage: Stage;
@@ -60,8 +60,7 @@ describe('the picture', () => {
     expect(shown.hash).toBe(hashOf(plan.render(3, (n) => given.get(n)!)[0]!));
     expect(shown.hash).not.toBe(hashOf(plan.render(3, source)[0]!));
     plan.dispose();
-    const { revision } = await app.api(`/shots/${shot.id}`);
-    await app.api(`/shots/${shot.id}/look`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ look: before, revision }) });
+    await dress(stage, 1, before);
   });
 
   test('at 1:1 is the original’s own size and the print’s own bits', async () => {

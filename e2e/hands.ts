@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import pg from 'pg';
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
-import { EMPTY_LOOK, type Look, type TraitUse } from '@tin-ghost/core';
+import { EMPTY_LOOK, type Look, type Preparation, type TraitUse } from '@tin-ghost/core';
 import { openApp, openBrowser, pictureOf, type App } from './stage.mjs';
 
 /** FNV-1a over bytes, as `pictureOf` reads a canvas. */
@@ -50,16 +50,33 @@ export async function stageUp(name: string): Promise<Stage> {
   }
 }
 
-/** Opens the bench on a shot that wears traits on a carrier, once its picture stands. @param shot its place in the demo reel */
-export async function openWorn(stage: Stage, shot: number, carrier: string, traits: readonly TraitUse[]): Promise<void> {
-  const { id } = stage.demo.shots[shot]!;
-  const { revision } = await stage.app.api(`/shots/${id}`);
-  const look: Look = { ...EMPTY_LOOK, lives: [{ carrier, traits }] };
-  const kept = await stage.app.api(`/shots/${id}/look`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ look, revision }) });
-  if (kept.revision !== revision + 1) throw new Error(`the look was not taken: ${JSON.stringify(kept)}`);
-  await stage.page.goto(`${stage.app.address}/reels/${stage.demo.id}/shots/${id}`);
+/**
+ * Gives a shot of the demo reel a look, whatever it wore.
+ * @param preparation the shot's own, which stays as it is without one
+ */
+export async function dress({ app, page, demo }: Stage, shot: number, look: Look, preparation?: Preparation): Promise<void> {
+  const { id } = demo.shots[shot]!;
+  // The page that is left may still send what was done on it last; then the look is given to what that made of the shot.
+  await page.goto('about:blank');
+  for (let tries = 1; ; tries++) {
+    const { revision } = await app.api(`/shots/${id}`);
+    const body = JSON.stringify({ look, preparation, revision });
+    const kept = await app.api(`/shots/${id}/look`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body });
+    if (kept.revision === revision + 1) return;
+    if (tries === 3) throw new Error(`the look was not taken: ${JSON.stringify(kept)}`);
+  }
+}
+
+/** Dresses a shot and opens the bench on it, once its picture stands. @param shot its place in the demo reel */
+export async function openDressed(stage: Stage, shot: number, look: Look): Promise<void> {
+  await dress(stage, shot, look);
+  await stage.page.goto(`${stage.app.address}/reels/${stage.demo.id}/shots/${stage.demo.shots[shot]!.id}`);
   await pictureOf(stage.page);
 }
+
+/** Opens the bench on a shot that wears traits on a carrier and nothing else. */
+export const openWorn = (stage: Stage, shot: number, carrier: string, traits: readonly TraitUse[]): Promise<void> =>
+  openDressed(stage, shot, { ...EMPTY_LOOK, lives: [{ carrier, traits }] });
 
 /** Runs SQL on the server's own database. */
 async function withDatabase(url: string, sql: string): Promise<void> {

@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { ElementHandle, Page } from 'puppeteer-core';
 import { EMPTY_LOOK, parseCube, Plan, preparedSize, sampleTable, type Look, type Preparation, type TraitUse } from '@tin-ghost/core';
 import { decodeOne, newEngine, probe } from '@tin-ghost/media';
-import { handsOn, hashOf, stageUp, type Stage } from './hands';
+import { dress, handsOn, hashOf, stageUp, type Stage } from './hands';
 import { pictureOf } from './stage.mjs';
 
 let stage: Stage;
@@ -254,10 +254,7 @@ describe('the picture', () => {
     ]; // prettier-ignore
     const look: Look = { ...EMPTY_LOOK, lives: [{ carrier: 'film16', traits: colours }] };
     const before = await work(2);
-    const put = (what: string, body: unknown) =>
-      app.api(`/shots/${shotId(2)}/${what}`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
-    const { revision } = await app.api(`/shots/${shotId(2)}`);
-    expect(await put('look', { look, preparation, revision })).toMatchObject({ revision: revision + 1 });
+    await dress(stage, 2, look, preparation);
     await openShot(2);
     const shown = await pictureOf(page);
     const footage = await probe(join(app.media, 'media', demo.shots[2]!.medium.id, 'proxy.mp4'));
@@ -266,7 +263,7 @@ describe('the picture', () => {
     const plan = new Plan(await newEngine(), look, { source, target, rate: footage.rate.num / footage.rate.den, preparation, tables: { [id]: parseCube(text) } });
     expect(shown).toMatchObject({ width: target.width, height: target.height, hash: hashOf(plan.render(0, source)[0]!) });
     plan.dispose();
-    await put('look', { look: before.look, preparation: before.preparation, revision: (await app.api(`/shots/${shotId(2)}`)).revision });
+    await dress(stage, 2, before.look, before.preparation);
   });
 });
 

@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { Page } from 'puppeteer-core';
 import { Plan, shippedLook, type Look } from '@tin-ghost/core';
 import { decodeOne, newEngine, probe } from '@tin-ghost/media';
-import { handsOn, hashOf, openWorn, stageUp, type Stage } from './hands';
+import { handsOn, hashOf, openDressed, openWorn, stageUp, type Stage } from './hands';
 import { pictureOf } from './stage.mjs';
 
 let stage: Stage;
@@ -20,17 +20,10 @@ afterAll(() => stage?.down());
 const { named, press, kept } = handsOn(() => page);
 const lookNow = async (shot: number): Promise<Look> => (await stage.app.api(`/shots/${stage.demo.shots[shot]!.id}`)).look;
 
-/** Puts a shipped look on a shot and opens it. */
-async function openLook(shot: number, id: string): Promise<void> {
-  const { id: shotId } = stage.demo.shots[shot]!;
-  const { revision } = await stage.app.api(`/shots/${shotId}`);
-  await stage.app.api(`/shots/${shotId}/look`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ look: shippedLook(id), revision }) });
-  await page.goto(`${stage.app.address}/reels/${stage.demo.id}/shots/${shotId}`);
-  await pictureOf(page);
-}
+const openLook = (shot: number, id: string): Promise<void> => openDressed(stage, shot, shippedLook(id)!);
 
 describe('the picture', () => {
-  test.each(['far-station', 'film-tape-tape-tube'])('of %s has the same bits in the browser as in Node', async (id) => {
+  test.each(['far-station', 'film-tape-tape-tube', 'super8-to-tape', 'green-terminal'])('of %s has the same bits in the browser as in Node', async (id) => {
     await openLook(1, id);
     for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight');
     const shown = await pictureOf(page);
@@ -43,6 +36,68 @@ describe('the picture', () => {
     const given = new Map(await Promise.all(plan.sourcePictures(3).map(async (n) => [n, await decodeOne(footage, n)] as const)));
     expect({ width: shown.width, height: shown.height, hash: shown.hash }).toEqual({ width, height, hash: hashOf(plan.render(3, (n) => given.get(n)!)[0]!) });
     plan.dispose();
+  });
+});
+
+describe('the line scope', () => {
+  /** How high the worn and the clean line stand in the spectrum about a frequency: rows from the top, the lower the louder. */
+  const heights = (megahertz: number): Promise<{ worn: number; clean: number }> =>
+    page.evaluate((at) => {
+      const canvas = document.querySelector<HTMLCanvasElement>('[data-line="spectrum"] canvas')!;
+      const scale = canvas.width / canvas.clientWidth;
+      // The chart's margins, and where its axis ends.
+      const x = (34 + ((canvas.clientWidth - 44) * at) / 6.75) * scale;
+      const { data, width, height } = canvas.getContext('2d')!.getImageData(x - 12 * scale, 0, 24 * scale, canvas.height);
+      const topmost = (r: number, g: number, b: number): number => {
+        for (let i = 0; i < width * height; i++) {
+          const [p, q, s, a] = data.subarray(4 * i, 4 * i + 4);
+          if (a! > 200 && Math.abs(p! - r) + Math.abs(q! - g) + Math.abs(s! - b) < 24) return Math.floor(i / width) / scale;
+        }
+        return height / scale;
+      };
+      return { worn: topmost(0x9c, 0x3b, 0x1e), clean: topmost(0xb4, 0xb9, 0xb7) };
+    }, megahertz);
+  /** Where something stands, once it has its place beside what was opened. */
+  async function resting(selector: string): Promise<{ x: number; y: number; width: number; height: number }> {
+    const box = async (): Promise<string> => JSON.stringify(await (await page.$(selector))!.boundingBox());
+    let [before, now] = ['', await box()];
+    while (before !== now) {
+      await new Promise((done) => setTimeout(done, 300));
+      [before, now] = [now, await box()];
+    }
+    return JSON.parse(now) as { x: number; y: number; width: number; height: number };
+  }
+  const lineNumber = (): Promise<number> => page.$eval('input[aria-label="Line, lines"]', (e) => Number((e as HTMLInputElement).value));
+
+  test('shows the line under the pointer, what is lost of it, and goes on while playing', async () => {
+    await openWorn(stage, 0, 'vhs625', [{ trait: 'luma-bandwidth', settings: { limit: 1 } }]);
+    await page.keyboard.down('Shift');
+    await page.keyboard.press('KeyV');
+    await page.keyboard.up('Shift');
+    await page.waitForSelector('[data-line="spectrum"] canvas');
+    const { height } = await pictureOf(page);
+    const picture = await resting('canvas[aria-label^="Picture"]');
+    await page.mouse.move(picture.x + picture.width / 2, picture.y + picture.height * 0.7);
+    await page.waitForFunction((rows) => Math.abs(Number(document.querySelector<HTMLInputElement>('input[aria-label="Line, lines"]')!.value) - 0.7 * rows) < 4, {}, height);
+    const mark = (await (await page.$('[data-line-mark]'))!.boundingBox())!;
+    expect(Math.abs(mark.y - (picture.y + picture.height * 0.7))).toBeLessThan(2);
+    // Below the limit both stand alike, above it what is worn has sunk.
+    await page.waitForFunction(() => /%/.test(document.querySelector('[aria-label="Levels of the line"]')?.textContent ?? ''));
+    const [low, high] = [await heights(0.4), await heights(3)];
+    // Where they are alike the worn line hides the clean one.
+    expect(low.worn - low.clean).toBeLessThan(12);
+    expect(high.worn - high.clean).toBeGreaterThan(15);
+    const before = await lineNumber();
+    await page.focus('input[aria-label="Line, lines"]');
+    await page.keyboard.press('ArrowUp');
+    expect(await lineNumber()).toBe(before + 1);
+    await page.select('select[aria-label="What is shown of the line"]', 'red');
+    const drawn = (): Promise<string> => page.$eval('[data-line="signal"] canvas', (c) => (c as HTMLCanvasElement).toDataURL());
+    const still = await drawn();
+    await press('Play');
+    await page.waitForFunction((was) => document.querySelector<HTMLCanvasElement>('[data-line="signal"] canvas')!.toDataURL() !== was, {}, still);
+    await press('Pause');
+    await page.keyboard.press('Escape');
   });
 });
 
