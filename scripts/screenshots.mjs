@@ -62,6 +62,19 @@ const VIEWS = {
     await pause(800);
     await keep({ look, preparation, revision: revision + 1 });
   },
+  async 'line-scope'() {
+    const { id } = reel.shots[1];
+    const { look, preparation, revision } = await app.api(`/shots/${id}`);
+    const keep = (body) => app.api(`/shots/${id}/look`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+    await keep({ look: core.shippedLook('home-tape'), revision });
+    await page.goto(app.address + shot(1));
+    await pictureOf(page);
+    await press('Line');
+    await page.waitForSelector('[data-line="spectrum"] canvas');
+    await page.mouse.move(520, 240);
+    await pause(1500);
+    await keep({ look, preparation, revision: revision + 1 });
+  },
   async 'how-a-setting-moves'() {
     const { id } = reel.shots[3];
     const { look, preparation, revision } = await app.api(`/shots/${id}`);
