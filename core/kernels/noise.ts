@@ -52,6 +52,16 @@ export function whiteRow(dst: usize, count: i32, seed: u32, from: i32): void {
   if (dst < end) eight(dst, scramble(v128.xor(pair, base)));
 }
 
+/** Adds a row of half as many samples, each held over two. Writes whole groups of eight. */
+export function addHeldRow(dst: usize, src: usize, count: i32): void {
+  const end = dst + (<usize>count << 2);
+  for (; dst < end; dst += 32, src += 16) {
+    const four = v128.load(src);
+    v128.store(dst, f32x4.add(v128.load(dst), v128.shuffle<f32>(four, four, 0, 0, 1, 1)));
+    v128.store(dst + 16, f32x4.add(v128.load(dst + 16), v128.shuffle<f32>(four, four, 2, 2, 3, 3)));
+  }
+}
+
 /** Columns that `bellNoise` works on at a time, so that the rows a row is mixed from stay in the first-level cache. */
 const STRIPE: i32 = 512;
 

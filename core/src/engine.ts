@@ -134,6 +134,7 @@ export interface Kernels {
   firRow(dst: number, src: number, count: number, weights: number, taps: number): void;
   mixRows(dst: number, rows: number, weights: number, taps: number, count: number): void;
   whiteRow(dst: number, count: number, seed: number, from: number): void;
+  addHeldRow(dst: number, src: number, count: number): void;
   bellNoise(
     dst: number,
     stride: number,

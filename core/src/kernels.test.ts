@@ -234,6 +234,11 @@ describe.each(LENGTHS)('rows of %d', (n) => {
     for (const from of [0, -6, 1234566]) {
       alike(run([new Float32Array(n + 8)], ([d]) => k.whiteRow(d!, n, 0xdeadbeef, from)).subarray(0, n), twin.white(n, 0xdeadbeef | 0, from), 1e-5);
     }
+    const [fine, coarse] = [new Float32Array(n + 8).map((_, i) => i * 0.5), new Float32Array(n + 8).map((_, i) => 100 - i)];
+    alike(
+      run([fine, coarse], ([d, s]) => k.addHeldRow(d!, s!, n)).subarray(0, n),
+      fine.subarray(0, n).map((v, i) => v + coarse[i >> 1]!),
+    );
   });
 
   test('halving, doubling, ellipses, ramps', () => {

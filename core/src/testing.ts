@@ -68,7 +68,12 @@ export function countPixels(engine: Engine, rgba: Uint8Array, width: number, hei
 export function wear(engine: Engine, look: Look, frame: RawFrame, n = 0, rate = 24, tables?: PlanOptions['tables']): Float32Array[] {
   const plan = new Plan(engine, look, { source: frame, target: { width: frame.width, height: frame.height, encoding: RGB16 }, rate, tables });
   try {
-    return plan.render(n, frame).map((plane) => Float32Array.from(new Uint16Array(plane.buffer, plane.byteOffset, plane.length / 2), (v) => v / 65535));
+    return plan.render(n, frame).map((plane) => {
+      const codes = new Uint16Array(plane.buffer, plane.byteOffset, plane.length / 2);
+      const values = new Float32Array(codes.length);
+      for (let i = 0; i < codes.length; i++) values[i] = codes[i]! / 65535;
+      return values;
+    });
   } finally {
     plan.dispose();
   }

@@ -115,22 +115,18 @@ export class NoiseField {
     this.held = { seed, made: Math.max(made, end) };
   }
 
-  /** Octaves of white noise, each held over squares twice as wide as the last, of equal variance, summed. */
+  /** Octaves of white noise, each held over squares twice as wide as the last, of equal variance, summed from the coarsest on. */
   private pinkRow(dst: number, seed: number, y: number): void {
     const k = this.engine.kernels;
-    const { width } = this;
-    const a = this.extra.at(0) + 16;
-    const b = a + this.stride + 32;
-    k.fillRow(dst, width, 0);
-    for (let octave = 0; octave < OCTAVES; octave++) {
+    let coarser = 0;
+    for (let octave = OCTAVES - 1; octave >= 0; octave--) {
       const size = 2 ** octave;
-      const row = Math.floor(y / size);
-      // Held over the square: size pixels wide and high.
-      const count = Math.ceil(width / size);
-      k.whiteRow(a, count, hash(seed, octave, row), 0);
-      const [from, to] = [this.engine.floats(a, count), this.engine.floats(b, width)];
-      for (let i = 0; i < count; i++) to.fill(from[i]!, i * size, Math.min(width, (i + 1) * size));
-      k.addRow(dst, b, width, 1 / Math.sqrt(OCTAVES));
+      const count = Math.ceil(this.width / size);
+      const row = octave === 0 ? dst : this.extra.at(0) + (octave % 2) * (this.stride + 64);
+      k.whiteRow(row, count, hash(seed, octave, Math.floor(y / size)), 0);
+      if (coarser) k.addHeldRow(row, coarser, count);
+      coarser = row;
     }
+    k.affineRow(dst, this.width, 1 / Math.sqrt(OCTAVES), 0);
   }
 }

@@ -1,4 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
+import { shippedLooks } from '../looks';
 import { traits } from '../traits';
 import type { Setting } from '../traits/settings';
 import { checkLook, LookError, parseLook } from './check';
@@ -46,6 +47,11 @@ describe('a look', () => {
     [null, 'must be of type object'],
   ])('says where and what is wrong (%#)', (look, message) => {
     expect(said(look)).toContain(message);
+  });
+
+  test.each(shippedLooks.map(({ id, look }) => [id, look] as const))('that ships passes, and its name is its own: %s', (_id, look) => {
+    expect(checkLook(look)).toBe(look);
+    expect(shippedLooks.filter((other) => other.look.name === look.name)).toHaveLength(1);
   });
 
   test('text that is no JSON is refused with line and column', () => {

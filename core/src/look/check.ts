@@ -70,12 +70,25 @@ function settingRule(setting: Setting): Joi.Schema {
 
 const SECONDS = finite(0, 360_000);
 
-/** Rules of a motion of a setting; amounts are bounded by the span of the setting. */
+/** Rule of the motions of a setting, made when it first has one. */
 function motionRule(setting: NumberSetting | ColourSetting): Joi.Schema {
+  let rules: Record<Motion['motion'], Joi.ObjectSchema> | undefined;
+  return Joi.any().custom((motion: unknown, helpers) => {
+    rules ??= motionRules(setting);
+    const kind = (motion as { motion?: unknown } | null)?.motion;
+    const rule = typeof kind === 'string' && Object.hasOwn(rules, kind) ? rules[kind as Motion['motion']] : undefined;
+    if (!rule) return helpers.message({ custom: `must be an object with a "motion": one of ${list(Object.keys(rules))}` });
+    const { error } = rule.validate(motion, { abortEarly: false, convert: false });
+    return error ? helpers.error('use.inner', { inner: error }) : motion;
+  });
+}
+
+/** Rules of each motion of a setting; amounts are bounded by the span of the setting. */
+function motionRules(setting: NumberSetting | ColourSetting): Record<Motion['motion'], Joi.ObjectSchema> {
   const span = setting.kind === 'number' ? setting.max - setting.min : 1;
   const value = setting.kind === 'number' ? numberRule(setting) : COLOUR;
   const amount = finite(-span, span).required();
-  const rules: Record<Motion['motion'], Joi.ObjectSchema> = {
+  return {
     wander: Joi.object({
       motion: Joi.any(),
       speeds: Joi.array()
@@ -99,13 +112,6 @@ function motionRule(setting: NumberSetting | ColourSetting): Joi.Schema {
     }),
     follow: Joi.object({ motion: Joi.any(), of: Joi.string().max(80).required(), gain: amount, delay: finite(0, 10), decay: finite(0, 10) }),
   };
-  return Joi.any().custom((motion: unknown, helpers) => {
-    const kind = (motion as { motion?: unknown } | null)?.motion;
-    const rule = typeof kind === 'string' && Object.hasOwn(rules, kind) ? rules[kind as Motion['motion']] : undefined;
-    if (!rule) return helpers.message({ custom: `must be an object with a "motion": one of ${list(Object.keys(rules))}` });
-    const { error } = rule.validate(motion, { abortEarly: false, convert: false });
-    return error ? helpers.error('use.inner', { inner: error }) : motion;
-  });
 }
 
 const ZONE = Joi.object({
@@ -160,13 +166,19 @@ function useRule(trait: AnyTrait): Joi.ObjectSchema {
 
 const seedRule = (): Joi.Schema => Joi.number().strict().integer().min(0).max(0xffffffff).messages({ '*': 'must be a whole number from 0 to 4294967295' });
 
-const useRules = new Map(traits.map((trait) => [trait.id, useRule(trait)]));
+/** Rules are made when they are first needed: all of them take a third of a second. */
+const useRules = new Map<string, Joi.ObjectSchema>();
+function ruleOf(id: string): Joi.ObjectSchema | undefined {
+  const trait = traitById(id);
+  if (trait && !useRules.has(id)) useRules.set(id, useRule(trait));
+  return useRules.get(id);
+}
 
 /** A use is checked by the rule of its trait; that trait must be known first. */
 const anyUse = Joi.any().custom((value: unknown, helpers) => {
   const id = (value as { trait?: unknown } | null)?.trait;
   if (typeof value !== 'object' || value === null || typeof id !== 'string') return helpers.error('use.shape');
-  const rule = traitById(id) ? useRules.get(id) : undefined;
+  const rule = ruleOf(id);
   if (!rule) return helpers.error('use.unknown', { id, path: 'trait' });
   const { error } = rule.validate(value, { abortEarly: false, convert: false });
   if (error) return helpers.error('use.inner', { inner: error });

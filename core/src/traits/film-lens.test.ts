@@ -333,7 +333,8 @@ describe('softness as a disc, a vignette that blurs, a flicker that sways', () =
   test.each(LINES)('a flicker sways the picture by its RMS, up and down alone, without a black edge, at %d lines', (height) => {
     const width = round((height * 4) / 3);
     const use: TraitUse = { trait: 'flicker', settings: { amount: 0, sway: 0.4 } };
-    const places = Array.from({ length: 60 }, (_, n) => middle(worn([use], spotted(width, height, width / 2, height / 2, height / 60), n)[1]!, width));
+    const spot = spotted(width, height, width / 2, height / 2, height / 60);
+    const places = Array.from({ length: 60 }, (_, n) => middle(worn([use], spot, n)[1]!, width));
     const of = (key: 'x' | 'y'): number => Math.sqrt(places.reduce((sum, p) => sum + (p[key] - (key === 'x' ? width : height) / 2) ** 2, 0) / places.length);
     expect(of('x')).toBeLessThan(0.05);
     // 60 draws tell an RMS to a tenth.
