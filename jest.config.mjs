@@ -16,6 +16,7 @@ const project = (displayName, roots) => ({
   roots,
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   testEnvironment: 'node',
+  setupFilesAfterEnv: ['<rootDir>/jest.setup.mjs'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: { '^.+\\.(ts|tsx)$': swc },
   modulePathIgnorePatterns: ['<rootDir>/data', '/dist/'],
@@ -29,6 +30,6 @@ export default {
     project('cli', ['<rootDir>/cli']),
     project('server', ['<rootDir>/server']),
     project('web', ['<rootDir>/web']),
-    project('e2e', ['<rootDir>/e2e']),
+    { ...project('e2e', ['<rootDir>/e2e']), globalSetup: '<rootDir>/e2e/demo-once.mjs', globalTeardown: '<rootDir>/e2e/demo-once-gone.mjs' },
   ],
 };

@@ -2,10 +2,9 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import pg from 'pg';
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { EMPTY_LOOK, type Look, type Preparation, type TraitUse } from '@tin-ghost/core';
-import { openApp, openBrowser, pictureOf, type App } from './stage.mjs';
+import { openApp, openBrowser, pictureOf, withDatabase, type App } from './stage.mjs';
 
 /** FNV-1a over bytes, as `pictureOf` reads a canvas. */
 export function hashOf(bytes: Uint8Array): string {
@@ -25,7 +24,7 @@ export interface Stage {
   down(): Promise<void>;
 }
 
-/** @param name of the database, one of its own for each file of tests */
+/** On a copy of what `demo-once.mjs` made. @param name of the database, one of its own for each file of tests */
 export async function stageUp(name: string): Promise<Stage> {
   const admin = process.env.TEST_DATABASE_URL!;
   const database = `${name}_${process.pid}`;
@@ -36,9 +35,10 @@ export async function stageUp(name: string): Promise<Stage> {
   try {
     const folder = await mkdtemp(join(tmpdir(), 'tin-ghost-e2e-'));
     undo.push(() => rm(folder, { recursive: true, force: true }));
-    await withDatabase(admin, `create database ${database}`);
+    const demoOnce = JSON.parse(process.env.DEMO_ONCE!) as { database: string; media: string };
+    await withDatabase(admin, `create database ${database} template ${demoOnce.database}`);
     undo.push(() => withDatabase(admin, `drop database if exists ${database} with (force)`));
-    const app = await openApp(admin.replace(/[^/]*$/, database));
+    const app = await openApp(admin.replace(/[^/]*$/, database), { from: demoOnce.media });
     undo.push(() => app.close());
     const { browser, close } = await openBrowser();
     undo.push(close);
@@ -77,14 +77,6 @@ export async function openDressed(stage: Stage, shot: number, look: Look): Promi
 /** Opens the bench on a shot that wears traits on a carrier and nothing else. */
 export const openWorn = (stage: Stage, shot: number, carrier: string, traits: readonly TraitUse[]): Promise<void> =>
   openDressed(stage, shot, { ...EMPTY_LOOK, lives: [{ carrier, traits }] });
-
-/** Runs SQL on the server's own database. */
-async function withDatabase(url: string, sql: string): Promise<void> {
-  const client = new pg.Client({ connectionString: url });
-  await client.connect();
-  await client.query(sql);
-  await client.end();
-}
 
 /** @param page the page at the moment; a test may open another */
 export function handsOn(page: () => Page) {

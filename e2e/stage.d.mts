@@ -16,6 +16,7 @@ export interface PictureRead {
   readonly means: readonly [number, number, number];
 }
 
-export function openApp(databaseUrl: string): Promise<App>;
+export function openApp(databaseUrl: string, options?: { from?: string; keep?: boolean }): Promise<App>;
+export function withDatabase(url: string, sql: string): Promise<void>;
 export function openBrowser(): Promise<{ browser: Browser; close(): Promise<void> }>;
 export function pictureOf(page: Page, label?: string): Promise<PictureRead>;

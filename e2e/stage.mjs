@@ -1,22 +1,25 @@
 // The whole application on data of its own, and a browser before it: what end-to-end tests, screenshots and the bench share.
 import { fork } from 'node:child_process';
 import { once } from 'node:events';
-import { mkdtemp, rm } from 'node:fs/promises';
+import { cp, mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
+import pg from 'pg';
 import puppeteer from 'puppeteer-core';
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)));
 
 /**
- * Starts the built server with the demo reel on an empty database and waits until all footage is ready.
- * @param databaseUrl an empty database
+ * Starts the built server with the demo reel and waits until all footage is ready.
+ * @param databaseUrl an empty database, or one that goes with `from`
+ * @param options `from`: folder of footage to begin with, which is copied; `keep`: its own folder outlives it
  * @returns { address, media, api, close }: `media` is the folder of footage and prints; `api(path)` reads JSON
  */
-export async function openApp(databaseUrl) {
+export async function openApp(databaseUrl, { from, keep = false } = {}) {
   const media = await mkdtemp(join(tmpdir(), 'tin-ghost-stage-'));
+  if (from) await cp(from, media, { recursive: true });
   const server = fork(join(root, 'server/dist/main.mjs'), [], { env: { ...process.env, TIN_GHOST_ROOT: root, TIN_GHOST_MEDIA: media, DATABASE_URL: databaseUrl, PORT: '0' } });
   const close = async () => {
     if (server.exitCode === null) {
@@ -24,7 +27,7 @@ export async function openApp(databaseUrl) {
       server.kill('SIGTERM');
       await gone;
     }
-    await rm(media, { recursive: true, force: true, maxRetries: 5 });
+    if (!keep) await rm(media, { recursive: true, force: true, maxRetries: 5 });
   };
   try {
     const [{ address }] = await once(server, 'message');
@@ -48,6 +51,17 @@ async function demoIn(api) {
     const failed = shots.find((shot) => shot.medium.state === 'failed');
     if (failed || i > 1200) throw new Error(`the demo reel did not come in: ${failed?.medium.error ?? 'too slow'}`);
     await pause(100);
+  }
+}
+
+/** Runs SQL on a server's own database. @param url of the server @param sql one statement */
+export async function withDatabase(url, sql) {
+  const client = new pg.Client({ connectionString: url });
+  await client.connect();
+  try {
+    await client.query(sql);
+  } finally {
+    await client.end();
   }
 }
 
