@@ -50,6 +50,20 @@ export function byLumaRow(r: usize, g: usize, b: usize, count: i32, table: usize
   }
 }
 
+/** As `byLumaRow` where saturation alone is changed, and by as much at every luma: out = Y + s (in - Y). */
+export function saturateRow(r: usize, g: usize, b: usize, count: i32, s: f32, kr: f32, kb: f32): void {
+  const by = f32x4.splat(s);
+  const wr = f32x4.splat(kr), wb = f32x4.splat(kb), wg = f32x4.splat(1 - kr - kb);
+  const end = <usize>count << 2;
+  for (let at: usize = 0; at < end; at += 16) {
+    const red = v128.load(r + at), green = v128.load(g + at), blue = v128.load(b + at);
+    const y = f32x4.add(f32x4.add(f32x4.mul(red, wr), f32x4.mul(green, wg)), f32x4.mul(blue, wb));
+    v128.store(r + at, f32x4.add(y, f32x4.mul(by, f32x4.sub(red, y))));
+    v128.store(g + at, f32x4.add(y, f32x4.mul(by, f32x4.sub(green, y))));
+    v128.store(b + at, f32x4.add(y, f32x4.mul(by, f32x4.sub(blue, y))));
+  }
+}
+
 /** |h - centre| held to 0..1 after `sign` and `offset`: how much of a primary a hue holds. */
 // @ts-ignore: decorator
 @inline

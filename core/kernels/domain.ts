@@ -76,17 +76,15 @@ export function expRow(p: usize, count: i32, scale: f32): void {
  * (R'G'B' to Y'CbCr and back, cross-talk, filters.)
  */
 export function matrixRow(a: usize, b: usize, c: usize, count: i32, m: usize): void {
-  const end = <usize>count << 2;
-  for (let at: usize = 0; at < end; at += 16) {
-    const x = v128.load(a + at), y = v128.load(b + at), z = v128.load(c + at);
-    v128.store(a + at, f32x4.add(dot(x, y, z, m), v128.load32_splat(m, 36)));
-    v128.store(b + at, f32x4.add(dot(x, y, z, m + 12), v128.load32_splat(m, 40)));
-    v128.store(c + at, f32x4.add(dot(x, y, z, m + 24), v128.load32_splat(m, 44)));
+  const m0 = v128.load32_splat(m), m1 = v128.load32_splat(m, 4), m2 = v128.load32_splat(m, 8);
+  const m3 = v128.load32_splat(m, 12), m4 = v128.load32_splat(m, 16), m5 = v128.load32_splat(m, 20);
+  const m6 = v128.load32_splat(m, 24), m7 = v128.load32_splat(m, 28), m8 = v128.load32_splat(m, 32);
+  const end = a + (<usize>count << 2);
+  const toB = b - a, toC = c - a;
+  for (let p = a; p < end; p += 16) {
+    const x = v128.load(p), y = v128.load(p + toB), z = v128.load(p + toC);
+    v128.store(p, f32x4.add(f32x4.add(f32x4.add(f32x4.mul(x, m0), f32x4.mul(y, m1)), f32x4.mul(z, m2)), v128.load32_splat(m, 36)));
+    v128.store(p + toB, f32x4.add(f32x4.add(f32x4.add(f32x4.mul(x, m3), f32x4.mul(y, m4)), f32x4.mul(z, m5)), v128.load32_splat(m, 40)));
+    v128.store(p + toC, f32x4.add(f32x4.add(f32x4.add(f32x4.mul(x, m6), f32x4.mul(y, m7)), f32x4.mul(z, m8)), v128.load32_splat(m, 44)));
   }
-}
-
-// @ts-ignore: decorator
-@inline
-function dot(x: v128, y: v128, z: v128, m: usize): v128 {
-  return f32x4.add(f32x4.add(f32x4.mul(x, v128.load32_splat(m)), f32x4.mul(y, v128.load32_splat(m, 4))), f32x4.mul(z, v128.load32_splat(m, 8)));
 }

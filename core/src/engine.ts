@@ -85,6 +85,7 @@ export interface Kernels {
   lightRow(p: number, count: number, table: number): void;
   cubeRow(r: number, g: number, b: number, count: number, cube: number, size: number): void;
   byLumaRow(r: number, g: number, b: number, count: number, table: number, size: number, kr: number, kb: number): void;
+  saturateRow(r: number, g: number, b: number, count: number, s: number, kr: number, kb: number): void;
   byHueRow(r: number, g: number, b: number, count: number, table: number, kr: number, kb: number): void;
   countRow(rgba: number, count: number, step: number, columns: number, waves: number, wave: number, vector: number, bins: number): void;
   beyondRow(r: number, g: number, b: number, count: number, low: number, high: number, out: number): void;

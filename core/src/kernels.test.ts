@@ -229,6 +229,33 @@ describe.each(LENGTHS)('rows of %d', (n) => {
     );
   });
 
+  test('saturation that is the same at every luma has the bits of a table that says so', () => {
+    const k = engine.kernels;
+    for (const amount of [0, 0.86, 2.5]) {
+      const table = [1, amount, 0, 0, 0, 0, 0, 0];
+      // Each plane in its turn is the one that is read.
+      for (const [rows, place] of [
+        [
+          [a, b, c],
+          [0, 1, 2],
+        ],
+        [
+          [b, a, c],
+          [1, 0, 2],
+        ],
+        [
+          [c, b, a],
+          [2, 1, 0],
+        ],
+      ] as const) {
+        const even = run([...rows], (at) => k.saturateRow(at[place[0]]!, at[place[1]]!, at[place[2]]!, n, amount, 0.2126, 0.0722));
+        const told = run([...rows, [...table, ...table]], (at) => k.byLumaRow(at[place[0]]!, at[place[1]]!, at[place[2]]!, n, at[3]!, 2, 0.2126, 0.0722));
+        expect(even).toEqual(told);
+        expect(even).not.toEqual(rows[0]);
+      }
+    }
+  });
+
   test('noise by its address, on either side of zero', () => {
     const k = engine.kernels;
     for (const from of [0, -6, 1234566]) {

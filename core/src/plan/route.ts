@@ -1,6 +1,6 @@
 import type { Engine, Store } from '../engine';
 import type { Exporter } from '../frame/export';
-import { cubicTaps, flatTaps, Resampler, whole as wholePlane } from '../frame/resample';
+import { cubicTaps, flatTaps, Resampler, SHORT_REACH, whole as wholePlane } from '../frame/resample';
 import { rowAt, type Surface } from '../frame/surface';
 import { RecorderPath } from '../frame/recorder';
 import { resolveValues, type ResolvedUse } from '../look/resolve';
@@ -103,9 +103,12 @@ export class RouteMaker {
     };
     const resize = (to: Size): void => {
       if (same(size, to)) return;
-      change('display');
-      works.push(this.resize(size, to));
+      // What was played stays luma and colour differences till then: these have no fine detail.
+      const played = domain === 'video' || domain === 'rf';
+      change(played ? 'video' : 'display');
+      works.push(this.resize(size, to, domain));
       size = to;
+      change('display');
     };
     works.push(this.reader.work(size));
     live.forEach(({ use, strength }, i) => {
@@ -188,28 +191,32 @@ export class RouteMaker {
     return { name: 'bars', domain: 'display', footprint: 'point', fresh: true, size: target, run };
   }
 
-  private resize(from: Size, to: Size): Work {
-    const resampler = this.resampler(from, to);
+  private resize(from: Size, to: Size, domain: Domain): Work {
+    const first = this.resampler(from, to);
+    const others = domain === 'video' ? this.resampler(from, to, SHORT_REACH) : first;
     this.canvases.whole(from);
     return {
       name: 'resize',
-      domain: 'display',
+      domain,
       footprint: 'point',
       fresh: true,
       size: to,
       run: (surface) => {
         const before = this.canvases.whole(from);
-        for (let i = 0; i < 3; i++) resampler.runFrom(surface.planes[i]!, surface.stride, wholePlane(before.planes[i]!, before.stride, before.height), surface.top, surface.bottom);
+        [first, others, others].forEach((resampler, i) =>
+          resampler.runFrom(surface.planes[i]!, surface.stride, wholePlane(before.planes[i]!, before.stride, before.height), surface.top, surface.bottom),
+        );
       },
     };
   }
 
-  private resampler(from: Size, to: Size): Resampler {
-    const key = `${sizeKey(from)}>${sizeKey(to)}`;
+  /** @param reach half the filter across, in samples of the coarser side */
+  private resampler(from: Size, to: Size, reach?: number): Resampler {
+    const key = `${sizeKey(from)}>${sizeKey(to)},${reach}`;
     let made = this.resizers.get(key);
     if (!made) {
       // One of the two is a line raster.
-      const across = flatTaps(to.width, 0, from.width / to.width, this.engine.kernels.sin);
+      const across = flatTaps(to.width, 0, from.width / to.width, this.engine.kernels.sin, reach);
       const down = cubicTaps(to.height, 0, from.height / to.height);
       made = this.own(new Resampler(this.engine, from.width, from.height));
       made.aim(across, down);

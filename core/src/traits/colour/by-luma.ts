@@ -19,6 +19,8 @@ export interface LumaEntry {
 export class ByLuma {
   private readonly store: Store;
   private place = 0;
+  /** Saturation, where it is all that is changed, and by as much at every luma. */
+  private even: number | undefined;
 
   constructor(private readonly engine: Engine) {
     this.store = engine.store();
@@ -29,17 +31,22 @@ export class ByLuma {
   }
 
   fill(of: (luma: number) => LumaEntry): void {
+    const entries = Array.from({ length: SIZE }, (_, i) => of(i / (SIZE - 1)));
+    const { saturation } = entries[0]!;
+    const even = entries.every((e) => e.saturation === saturation && e.gain === 1 && e.vibrance === 0 && e.added.every((v) => v === 0));
+    this.even = even ? Math.max(0, saturation) : undefined;
     const values = new Float32Array(SIZE * 8);
-    for (let i = 0; i < SIZE; i++) {
-      const { gain, saturation, vibrance, added } = of(i / (SIZE - 1));
-      values.set([gain, saturation, vibrance, 0, ...added], i * 8);
-    }
+    entries.forEach((e, i) => values.set([e.gain, e.saturation, e.vibrance, 0, ...e.added], i * 8));
     this.place = this.store.floats(values);
   }
 
   run(surface: Surface): void {
     const k = this.engine.kernels;
-    for (let y = surface.top; y < surface.bottom; y++) k.byLumaRow(rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), surface.width, this.place, SIZE, RED, BLUE);
+    for (let y = surface.top; y < surface.bottom; y++) {
+      const [r, g, b] = [rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y)];
+      if (this.even === undefined) k.byLumaRow(r, g, b, surface.width, this.place, SIZE, RED, BLUE);
+      else k.saturateRow(r, g, b, surface.width, this.even, RED, BLUE);
+    }
   }
 }
 
