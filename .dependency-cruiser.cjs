@@ -16,6 +16,13 @@ module.exports = {
     only('web-on-core', 'web', ['core']),
     only('cli-on-media', 'cli', ['media', 'core']),
     {
+      name: 'score-makes-no-picture',
+      severity: 'error',
+      comment: 'what happens at a picture is told without wearing it',
+      from: { path: '^core/src/score', pathNot: '\\.test\\.ts$' },
+      to: { path: '^core/src/plan' },
+    },
+    {
       name: 'core-knows-no-machine',
       severity: 'error',
       comment: 'core runs in the browser and in Node alike: no Node modules, no DOM packages',

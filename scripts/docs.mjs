@@ -2,6 +2,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
+import compactJson from 'json-stringify-pretty-compact';
 import { bundle, root } from './build.mjs';
 
 const { carriers, lookJsonSchema, traits } = await import(pathToFileURL(await bundle('core/src/index.ts', 'core/dist/core.mjs')).href);
@@ -29,7 +30,7 @@ const gauge = (c) =>
   `| \`${c.id}\` | ${c.name} | ${c.gate ? `${c.gate.width} x ${c.gate.height} mm` : c.raster ? `${c.raster.width} x ${c.raster.height} samples and lines` : 'none'} | ${c.rate ? Math.round(c.rate * 100) / 100 : 'none'} | ${c.says} |`;
 const traitsText = `# Traits and carriers\n\nMade from the declarations by \`npm run docs\`; do not edit.\n\n${traits.map(part).join('\n')}\n## Carriers\n\n| id | name | gate or raster | pictures a second | |\n| --- | --- | --- | --- | --- |\n${carriers.map(gauge).join('\n')}\n`;
 
-const files = { 'docs/traits.md': traitsText, 'docs/look.schema.json': `${JSON.stringify(lookJsonSchema(), null, 2)}\n` };
+const files = { 'docs/traits.md': traitsText, 'docs/look.schema.json': `${compactJson(lookJsonSchema(), { maxLength: 600 })}\n` };
 let stale = false;
 for (const [name, text] of Object.entries(files)) {
   const path = join(root, name);

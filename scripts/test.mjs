@@ -1,10 +1,10 @@
 // `npm test`: sets up what is missing, then format, lint, types, boundaries, unit tests and end-to-end tests. Every step runs
 // even when one before it failed; the last line counts them all. `npm test -- core media` runs those projects alone.
-import { execFile, spawnSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { promisify } from 'node:util';
+import { checks } from './checks.mjs';
 import { prepare, root } from './prepare.mjs';
 
 const say = (line) => console.log(`  ${line}`);
@@ -14,28 +14,6 @@ await build(undefined, say);
 
 const projects = process.argv.slice(2);
 let [passed, failed] = [0, 0];
-const bin = (name) => join(root, 'node_modules/.bin', name);
-
-const runs = promisify(execFile);
-
-async function check(name, program, args) {
-  const from = Date.now();
-  const said = await runs(program, args, { cwd: root, maxBuffer: 64e6 }).then(
-    () => undefined,
-    (error) => `${error.stdout ?? ''}${error.stderr ?? ''}${error.message}`,
-  );
-  if (said === undefined) passed++;
-  else failed++;
-  console.log(`${said === undefined ? 'ok    ' : 'FAILED'} ${name} (${Math.round((Date.now() - from) / 1000)} s)`);
-  if (said !== undefined) console.log(said);
-}
-
-/** Makes checks, as many at a time as there are cores on the smallest machine. */
-async function checkAll(checks) {
-  const left = checks.values();
-  await Promise.all([1, 2].map(async () => { for (const one of left) await check(...one); })); // prettier-ignore
-}
-
 function jest(name, selected, env = {}) {
   const report = join(scratch, `${name}.json`);
   const args = [
@@ -72,14 +50,16 @@ try {
   if (projects.length) jest('chosen', projects, env);
   else {
     const looks = await bundle('core/checks/random-looks.ts', 'core/dist/random-looks.mjs');
-    await checkAll([
+    const checked = await checks([
       ['random looks', process.execPath, [looks, join(root, 'core/dist/kernels.wasm')]],
-      ['lint', bin('eslint'), ['.', '--max-warnings', '0']],
-      ['types', bin('tsc'), ['--noEmit']],
-      ['format', bin('prettier'), ['--check', '--log-level', 'warn', '.']],
-      ['boundaries', bin('depcruise'), ['core/src', 'media/src', 'server/src', 'web/src', 'cli/src', 'e2e', '--config', '.dependency-cruiser.cjs']],
+      ['lint', 'eslint', ['.', '--max-warnings', '0']],
+      ['types', 'tsc', ['--noEmit']],
+      ['format', 'prettier', ['--check', '--log-level', 'warn', '.']],
+      ['boundaries', 'depcruise', ['core/src', 'media/src', 'server/src', 'web/src', 'cli/src', 'e2e', '--config', '.dependency-cruiser.cjs']],
       ['documents from declarations', process.execPath, [join(root, 'scripts/docs.mjs'), '--check']],
     ]);
+    passed += checked.passed;
+    failed += checked.failed;
     jest('unit', ['core', 'media', 'cli', 'server', 'web'], env);
     jest('e2e', ['e2e'], env);
   }

@@ -23,12 +23,15 @@ export function mixWeighted(dst: usize, under: usize, weights: usize, count: i32
   }
 }
 
-/** dst = dst + weights * (top - dst). */
-export function mixToward(dst: usize, top: usize, weights: usize, count: i32): void {
+/** dst = dst + share * (top - dst), share = weights * scale + offset, held to 0..1. */
+export function mixToward(dst: usize, top: usize, weights: usize, count: i32, scale: f32, offset: f32): void {
+  const s = f32x4.splat(scale), o = f32x4.splat(offset);
+  const zero = f32x4.splat(0), one = f32x4.splat(1);
   const end = <usize>count << 2;
   for (let x: usize = 0; x < end; x += 16) {
     const d = v128.load(dst + x);
-    v128.store(dst + x, f32x4.add(d, f32x4.mul(f32x4.sub(v128.load(top + x), d), v128.load(weights + x))));
+    const share = f32x4.pmin(one, f32x4.pmax(zero, f32x4.add(f32x4.mul(v128.load(weights + x), s), o)));
+    v128.store(dst + x, f32x4.add(d, f32x4.mul(f32x4.sub(v128.load(top + x), d), share)));
   }
 }
 

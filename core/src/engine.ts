@@ -62,7 +62,7 @@ export interface Kernels {
   expRow(p: number, count: number, scale: number): void;
   mix(dst: number, under: number, count: number, share: number): void;
   mixWeighted(dst: number, under: number, weights: number, count: number, share: number): void;
-  mixToward(dst: number, top: number, weights: number, count: number): void;
+  mixToward(dst: number, top: number, weights: number, count: number, scale: number, offset: number): void;
   layRow(dst: number, cover: number, count: number, value: number, share: number): void;
   blobsRow(dst: number, count: number, left: number, y: number, blobs: number, blobCount: number, level: number, edge: number): number;
   strokeRow(dst: number, count: number, left: number, y: number, points: number, pieces: number, half: number, border: number, reach: number, taper: number, share: number): number;

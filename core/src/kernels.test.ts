@@ -60,8 +60,13 @@ describe.each(LENGTHS)('rows of %d', (n) => {
       twin.mixWeighted(a, b, c, 0.7),
     );
     alike(
-      run([b, a, c], ([p, q, w]) => k.mixToward(p!, q!, w!, n)),
-      twin.mixWeighted(a, b, c, 1),
+      run([b, a, c], ([p, q, w]) => k.mixToward(p!, q!, w!, n, 3, -1)),
+      twin.mixWeighted(
+        a,
+        b,
+        c.map((v) => Math.max(0, Math.min(1, 3 * v - 1))),
+        1,
+      ),
     );
     alike(
       run([a, b], ([p, q]) => k.layRow(p!, q!, n, 0.9, 0.5)),

@@ -1,9 +1,9 @@
-import { AS_SHOT, ledBetweenParts, pictureBetween, Plan, preparedSize, type ColourTable, type Look, type Preparation, type RawFrame } from '@tin-ghost/core';
+import { AS_SHOT, Plan, preparedSize, shotPictures, type ColourTable, type Look, type Preparation } from '@tin-ghost/core';
 import { decodeOne } from './decode';
 import { encodingFor } from './encode';
 import { rateValue, type Footage } from './footage';
 import { newEngine } from './pool';
-import { partsAt } from './retimed';
+import { scoredShot } from './retimed';
 
 export interface FrameOptions {
   readonly size?: { readonly width: number; readonly height: number };
@@ -17,11 +17,7 @@ export async function renderFrame(footage: Footage, look: Look, n: number, { siz
   const { width, height } = size ?? preparedSize(footage, preparation);
   const source = { width: footage.width, height: footage.height, encoding: footage.encoding };
   const plan = new Plan(await newEngine(), look, { source, target: { width, height, encoding: encodingFor('png', 8) }, rate: rateValue(footage.rate), preparation, tables });
-  const shot = new Map<number, RawFrame>();
-  for (const picture of plan.sourcePictures(n)) {
-    const parts = partsAt(footage, footage.rate, picture, preparation, plan.between);
-    const frames = await Promise.all(parts.map((part) => decodeOne(footage, part.picture, signal)));
-    shot.set(picture, pictureBetween(frames, parts, ledBetweenParts(preparation)));
-  }
+  const needs = plan.score.needs(n, scoredShot(footage, footage.rate, preparation));
+  const shot = await shotPictures(needs, preparation, (picture) => decodeOne(footage, picture, signal));
   return plan.render(n, (picture) => shot.get(picture)!);
 }

@@ -3,7 +3,7 @@ export * from './footage';
 export { probe, probeSequence } from './probe';
 export { decode, decodeOne } from './decode';
 export { codec, DEPTHS, encodingFor, type Container } from './encode';
-export { framesAt, partsAt, shotPicture } from './retimed';
+export { framesAt, scoredShot } from './retimed';
 export { printSize, strike, type StrikeOptions, type StrikeProgress, type Struck } from './strike';
 export { renderFrame } from './frame';
 export { notOver, partPlace, removeLeft } from './part-place';

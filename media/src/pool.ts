@@ -2,9 +2,10 @@ import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
-import { Engine, heldPicture, resolveLook, type Look, type PlanOptions, type ResolvedUse } from '@tin-ghost/core';
+import { Engine, type Look, type PlanOptions, type Score } from '@tin-ghost/core';
 import { WorkError } from './errors';
-import type { Answer, Order, ShotPicture, WorkerStart } from './render-worker';
+import type { Answer, Order, WorkerStart } from './render-worker';
+import type { Made } from './retimed';
 
 const locate = createRequire(import.meta.url);
 
@@ -30,15 +31,14 @@ export class RenderPool {
   private readonly waiting = new Map<number, Waiting>();
   private next = 0;
   private failed: Error | undefined;
-  private readonly uses: readonly ResolvedUse[];
   /** The newest picture, which one that is held shows again. */
   private newest: { readonly held: number; readonly planes: Promise<Uint8Array[]> } | undefined;
 
   private constructor(
-    private readonly plan: WorkerStart,
+    private readonly score: Score,
+    plan: WorkerStart,
     threads: number,
   ) {
-    this.uses = resolveLook(plan.look);
     this.workers = Array.from({ length: threads }, () => {
       const worker = new Worker(locate.resolve('@tin-ghost/media/render-worker'), { workerData: plan });
       const entry = { worker, load: 0 };
@@ -54,8 +54,9 @@ export class RenderPool {
     });
   }
 
-  static async start(look: Look, options: PlanOptions, threads = availableParallelism()): Promise<RenderPool> {
-    return new RenderPool({ module: await kernelModule(), look, options }, Math.max(1, threads));
+  /** @param score tells which pictures are held */
+  static async start(score: Score, look: Look, options: PlanOptions, threads = availableParallelism()): Promise<RenderPool> {
+    return new RenderPool(score, { module: await kernelModule(), look, options }, Math.max(1, threads));
   }
 
   /** Pictures that may be under way at once so that every thread has its next one waiting. */
@@ -64,25 +65,25 @@ export class RenderPool {
   }
 
   /**
-   * Wears a picture, made from those of the shot that the plan asks for, the one it shows first. Their memory is handed over. A picture that is held is not worn again: its planes
-   * are those of the one before, so whoever takes them only reads.
+   * Wears a picture. The memory of what it is made from is handed over. A picture that is held is not worn again: its planes are those of the one before, so
+   * whoever takes them only reads.
    */
-  render(n: number, pictures: readonly ShotPicture[]): Promise<Uint8Array[]> {
-    const held = heldPicture(this.plan.look, n, this.plan.options.rate, this.uses);
-    if (this.newest?.held !== held) this.newest = { held, planes: this.wear(n, pictures) };
+  render(made: Made): Promise<Uint8Array[]> {
+    const held = this.score.held(made.n);
+    if (this.newest?.held !== held) this.newest = { held, planes: this.wear(made) };
     return this.newest.planes;
   }
 
   /** On the least busy thread. */
-  private wear(n: number, pictures: readonly ShotPicture[]): Promise<Uint8Array[]> {
+  private wear(made: Made): Promise<Uint8Array[]> {
     if (this.failed) return Promise.reject(this.failed);
     const entry = this.workers.reduce((a, b) => (b.load < a.load ? b : a));
     entry.load++;
     const id = this.next++;
     return new Promise((resolve, reject) => {
       this.waiting.set(id, { resolve, reject });
-      const planes = pictures.flatMap(({ frames }) => frames.flatMap((frame) => frame.planes));
-      entry.worker.postMessage({ id, n, pictures } satisfies Order, [...new Set(planes.map((p) => p.buffer as ArrayBuffer))]);
+      const planes = [...made.frames.values()].flatMap((frame) => frame.planes);
+      entry.worker.postMessage({ id, ...made } satisfies Order, [...new Set(planes.map((p) => p.buffer as ArrayBuffer))]);
     });
   }
 

@@ -1,6 +1,7 @@
 /** A thread that wears pictures: one engine, one plan, pictures in, pictures out. */
 import { parentPort, workerData } from 'node:worker_threads';
-import { AS_SHOT, Engine, ledBetweenParts, pictureBetween, Plan, type Look, type Part, type PlanOptions, type RawFrame } from '@tin-ghost/core';
+import { AS_SHOT, Engine, Plan, shotPictures, type Look, type PlanOptions } from '@tin-ghost/core';
+import type { Made } from './retimed';
 
 export interface WorkerStart {
   readonly module: WebAssembly.Module;
@@ -8,18 +9,8 @@ export interface WorkerStart {
   readonly options: PlanOptions;
 }
 
-/** A picture of the prepared shot: its number, and the footage's pictures that share in it. */
-export interface ShotPicture {
-  readonly picture: number;
-  readonly frames: readonly RawFrame[];
-  readonly parts: readonly Part[];
-}
-
-export interface Order {
+export interface Order extends Made {
   readonly id: number;
-  readonly n: number;
-  /** Those that the plan asks for, the one it shows first. */
-  readonly pictures: readonly ShotPicture[];
 }
 
 export type Answer = { readonly id: number; readonly planes: Uint8Array[] } | { readonly id: number; readonly error: string };
@@ -27,15 +18,17 @@ export type Answer = { readonly id: number; readonly planes: Uint8Array[] } | { 
 const { module, look, options } = workerData as WorkerStart;
 const plan = Engine.create(module).then((engine) => new Plan(engine, look, options));
 
+/** Wears a picture. */
+async function wear({ n, needs, frames }: Order): Promise<Uint8Array[]> {
+  const shot = await shotPictures(needs, options.preparation ?? AS_SHOT, (picture) => frames.get(picture)!);
+  const [shown] = shot.values();
+  // The footage's picture is this thread's own and not needed after: the worn one may take its place.
+  return (await plan).render(n, (picture) => shot.get(picture)!, undefined, shown!.planes);
+}
+
 parentPort!.on('message', (order: Order) => {
-  void plan
-    .then((ready) => {
-      const led = ledBetweenParts(options.preparation ?? AS_SHOT);
-      const shot = new Map(order.pictures.map(({ picture, frames, parts }) => [picture, pictureBetween(frames, parts, led)]));
-      const [shown] = shot.values();
-      // The footage's picture is this thread's own and not needed after: the worn one may take its place.
-      const planes = ready.render(order.n, (picture) => shot.get(picture)!, undefined, shown!.planes);
-      parentPort!.postMessage({ id: order.id, planes } satisfies Answer, [...new Set(planes.map((p) => p.buffer as ArrayBuffer))]);
-    })
-    .catch((error: unknown) => parentPort!.postMessage({ id: order.id, error: error instanceof Error ? error.message : String(error) } satisfies Answer));
+  void wear(order).then(
+    (planes) => parentPort!.postMessage({ id: order.id, planes } satisfies Answer, [...new Set(planes.map((p) => p.buffer as ArrayBuffer))]),
+    (error: unknown) => parentPort!.postMessage({ id: order.id, error: error instanceof Error ? error.message : String(error) } satisfies Answer),
+  );
 });

@@ -1,10 +1,10 @@
-import { AS_SHOT, frameBytes, Plan, preparedSize, type ColourTable, type Look, type PlanOptions, type Preparation } from '@tin-ghost/core';
+import { AS_SHOT, frameBytes, preparedSize, Score, type ColourTable, type Look, type PlanOptions, type Preparation } from '@tin-ghost/core';
 import { Encoder, encodingFor, type Container } from './encode';
 import { CancelledError, systemReason, WorkError } from './errors';
 import { rateValue, type Footage, type Rate } from './footage';
 import { notOver, partPlace } from './part-place';
 import { newEngine, RenderPool } from './pool';
-import { framesAt, partsAt, retimed } from './retimed';
+import { framesAt, retimed, scoredShot } from './retimed';
 
 export interface StrikeOptions {
   readonly footage: Footage;
@@ -72,8 +72,8 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
   const signal = options.signal ? AbortSignal.any([options.signal, abort.signal]) : abort.signal;
   const source = { width: footage.width, height: footage.height, encoding: footage.encoding };
   const planned: PlanOptions = { source, target: { width, height, encoding }, rate: rateValue(rate), preparation, tables, footage: footage.path };
-  const plan = new Plan(await newEngine(), look, planned);
-  const pool = await RenderPool.start(look, planned, options.threads);
+  const score = new Score(await newEngine(), look, { rate: rateValue(rate), size: { width, height } });
+  const pool = await RenderPool.start(score, look, planned, options.threads);
   let encoder: Encoder | undefined;
   try {
     const sound = options.sound === false ? undefined : soundOf(footage, preparation, from / rateValue(rate), (to - from) / rateValue(rate));
@@ -85,8 +85,8 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
       await encoder!.write(await under.shift()!);
       meter.tick();
     };
-    for await (const { n, pictures } of retimed(footage, plan, (picture) => partsAt(footage, rate, picture, preparation, plan.between), from, to, signal)) {
-      const worn = pool.render(n, pictures);
+    for await (const made of retimed(footage, score, scoredShot(footage, rate, preparation), from, to, signal)) {
+      const worn = pool.render(made);
       worn.catch(() => undefined);
       under.push(worn);
       if (under.length >= depth) await out();

@@ -64,16 +64,16 @@ function wearTime(core, engine, look, [width, height], encoding) {
 async function renderAlone(core, media, footage, look) {
   const source = { width: footage.width, height: footage.height, encoding: footage.encoding };
   const planned = { source, target: source, rate: 25 };
-  const plan = new core.Plan(await media.newEngine(), look, planned);
-  const pool = await media.RenderPool.start(look, planned);
+  const score = new core.Score(await media.newEngine(), look, { rate: planned.rate, size: source });
+  const pool = await media.RenderPool.start(score, look, planned);
   const under = [];
   let from;
   let done = 0;
   let n = 0;
   for await (const frame of media.decode(footage, { from: 0, to: 120 })) {
     // Whichever picture is asked for, this one is it: what is decoded next is not waited for.
-    const pictures = plan.sourcePictures(n).map((picture) => ({ picture, frames: [frame], parts: [{ picture: 0, share: 1 }] }));
-    under.push(pool.render(n++, pictures));
+    const needs = score.sourcePictures(n).map((picture) => ({ picture, parts: [{ picture: 0, share: 1 }] }));
+    under.push(pool.render({ n: n++, needs, frames: new Map([[0, frame]]) }));
     if (under.length < pool.depth) continue;
     await under.shift();
     // The first pictures pay for starting the threads.

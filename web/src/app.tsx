@@ -1,29 +1,60 @@
-import { useEffect } from 'react';
+import { lazy, Suspense, useEffect, type ComponentType } from 'react';
 import { BrowserRouter, Link, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
 import { followNews } from './api/news';
-import { Bench } from './bench/bench';
 import { FileDrop } from './parts/file-drop';
 import { TopBar } from './parts/top-bar';
 import { useTitle } from './parts/use-title';
-import { Prints } from './prints/prints';
 import { Shelf } from './shelf/shelf';
-import { Stockroom } from './stockroom/stockroom';
+
+/** Screens that are not open are loaded so long after the first. */
+const LOADED_LATER_MS = 2000;
+
+const openBench = () => import('./bench/bench').then(({ Bench }) => ({ default: Bench }));
+const openStockroom = () => import('./stockroom/stockroom').then(({ Stockroom }) => ({ default: Stockroom }));
+const openPrints = () => import('./prints/prints').then(({ Prints }) => ({ default: Prints }));
+/** A screen that is loaded when it is first opened. */
+const screen = (open: () => Promise<{ default: ComponentType }>) => lazy(() => open().catch(() => ({ default: NotLoaded })));
+const [Bench, Stockroom, Prints] = [screen(openBench), screen(openStockroom), screen(openPrints)];
 
 export function App() {
   useEffect(followNews, []);
+  useEffect(() => {
+    // The others are at hand before they are asked for, also where the server has gone by then.
+    const idle = setTimeout(() => void Promise.allSettled([openBench(), openStockroom(), openPrints()]), LOADED_LATER_MS);
+    return () => clearTimeout(idle);
+  }, []);
   return (
     <BrowserRouter>
-      <Routes>
-        <Route path="/" element={<Shelf />} />
-        <Route path="/reels/:reel/shots?/:shot?" element={<Bench />} />
-        <Route path="/stockroom" element={<Stockroom />} />
-        <Route path="/prints" element={<Prints />} />
-        <Route path="*" element={<Nowhere />} />
-      </Routes>
+      <Suspense fallback={<TopBar />}>
+        <Routes>
+          <Route path="/" element={<Shelf />} />
+          <Route path="/reels/:reel/shots?/:shot?" element={<Bench />} />
+          <Route path="/stockroom" element={<Stockroom />} />
+          <Route path="/prints" element={<Prints />} />
+          <Route path="*" element={<Nowhere />} />
+        </Routes>
+      </Suspense>
       <FileDrop />
       <Toaster position="bottom-center" toastOptions={{ className: '!rounded-sm !border-rule !bg-panel !text-ink !font-sans' }} />
     </BrowserRouter>
+  );
+}
+
+function NotLoaded() {
+  useTitle('Not loaded');
+  return (
+    <div className="flex h-full flex-col">
+      <TopBar />
+      <main className="grid flex-1 place-items-center">
+        <p role="alert">
+          This screen could not be loaded from the server.{' '}
+          <button className="text-oxide underline" onClick={() => location.reload()}>
+            Try again
+          </button>
+        </p>
+      </main>
+    </div>
   );
 }
 

@@ -57,18 +57,22 @@ export function discTaps(radius: number): number[][] {
 
 /** Sizes that a spread which goes with the place is made of, at most; each this much wider than the one before, if they reach; the narrowest that is told from none. */
 const MOST_SIZES = 6;
-const WIDER = 1.7;
+const WIDER = 1.75;
 const NARROWEST = 0.5;
 
-/** Sizes from `near` to `far`, each as much wider than the one before. */
-function sizesBetween(near: number, far: number, pow: (x: number, y: number) => number): number[] {
+/** A size that lies so near below the narrowest that runs on a reduced picture is made that one: it costs a third. */
+const SNAPPED = 0.92;
+
+/** Sizes from `near` to `far`, each as much wider than the one before. @param cheap the narrowest that runs on a reduced picture */
+function sizesBetween(near: number, far: number, cheap: number, pow: (x: number, y: number) => number): number[] {
   if (far <= near) return [near];
   const start = Math.max(near, NARROWEST);
   if (far <= start) return [near, far];
   const lead = near < start ? [near] : [];
   let steps = 1;
   for (let wide = start * WIDER; wide < far && steps < MOST_SIZES - 1 - lead.length; wide *= WIDER) steps++;
-  return [...lead, ...Array.from({ length: steps }, (_, i) => start * pow(far / start, i / steps)), far];
+  const between = Array.from({ length: steps - 1 }, (_, i) => start * pow(far / start, (i + 1) / steps));
+  return [...lead, start, ...between.map((size) => (size < cheap && size > cheap * SNAPPED ? cheap : size)), far];
 }
 
 interface Level {
@@ -83,6 +87,14 @@ export type WeightsOf = (width: number, height: number, stride: number) => numbe
 /** What a point becomes: a bell, whose size is its sigma, or an even disc, whose size is its radius. */
 export type Spread = 'bell' | 'disc';
 
+/** A size of a chain, and its share over those before it: what stands in the weights, scaled and moved, held to 0..1. */
+interface Link {
+  readonly size: number;
+  readonly share: { readonly scale: number; readonly offset: number };
+}
+
+const KEPT_WHOLE = { scale: 0, offset: 1 } as const;
+
 /** Writes row `y` to `dst`; asked for rows from the first to the last. */
 type RowMaker = (dst: number, y: number) => void;
 
@@ -93,11 +105,13 @@ type RowMaker = (dst: number, y: number) => void;
  */
 export class Blur {
   private readonly levels: readonly Level[];
-  private readonly pyramids: readonly Store[];
+  private readonly pyramid: Store;
   private readonly line: Store;
   private readonly waiting: Store;
   /** For the makers that are at work. */
   private readonly scratch: readonly Store[];
+  /** For each level, what it needs to be doubled. */
+  private readonly doubling: readonly Store[];
 
   constructor(
     private readonly engine: Engine,
@@ -110,13 +124,13 @@ export class Blur {
       levels.push({ width: w, height: (levels.at(-1)!.height + 1) >> 1, stride: floatStride(w) });
     }
     this.levels = levels;
-    [this.line, this.waiting] = [engine.store(), engine.store()];
-    this.pyramids = Array.from({ length: MOST_SIZES }, () => engine.store());
+    [this.line, this.waiting, this.pyramid] = [engine.store(), engine.store(), engine.store()];
     this.scratch = Array.from({ length: MOST_SIZES }, () => engine.store());
+    this.doubling = levels.map(() => engine.store());
   }
 
   release(): void {
-    for (const store of [this.line, this.waiting, ...this.pyramids, ...this.scratch]) store.release();
+    for (const store of [this.line, this.waiting, this.pyramid, ...this.scratch, ...this.doubling]) store.release();
   }
 
   /**
@@ -125,13 +139,13 @@ export class Blur {
    */
   run(dst: number, src: number, stride: number, size: number, spread: Spread = 'bell'): void {
     this.check(stride);
-    this.write(0, dst, this.blurred(0, src, size, 0, spread));
+    this.write(0, dst, this.blurred(0, src, size, spread));
   }
 
   /** As `run`, but each row of what comes is handed on, from the first to the last; it is good until the next. */
   eachRow(src: number, stride: number, sigma: number, use: (row: number, y: number) => void): void {
     this.check(stride);
-    const make = this.blurred(0, src, sigma, 0);
+    const make = this.blurred(0, src, sigma);
     const row = this.line.at(stride + 128);
     for (let y = 0; y < this.levels[0]!.height; y++) {
       make(row, y);
@@ -157,48 +171,57 @@ export class Blur {
     for (let y = 0; y < height; y++) make(dst + y * stride, y);
   }
 
+  /** The narrowest spread that runs on a reduced picture. */
+  private cheap(spread: Spread): number {
+    return spread === 'disc' ? 2 * LEAST_DISC : Math.sqrt(4 * NOTHING * NOTHING + 2 * WIDENED);
+  }
+
   /** What is left of a spread one level down, in samples there; undefined where it is too narrow for that, or the picture too small. */
   private reduced(level: number, size: number, spread: Spread): number | undefined {
-    if (level + 1 >= this.levels.length) return undefined;
+    if (level + 1 >= this.levels.length || size < this.cheap(spread)) return undefined;
     // What halving and doubling do to a disc is to soften its rim about where it is.
-    const left = spread === 'disc' ? size / 2 : Math.sqrt(Math.max(0, size * size - 2 * WIDENED)) / 2;
-    return left >= (spread === 'disc' ? LEAST_DISC : NOTHING) ? left : undefined;
+    return spread === 'disc' ? size / 2 : Math.sqrt(Math.max(0, size * size - 2 * WIDENED)) / 2;
   }
 
-  /** Rows of a plane at or below a level, blurred. @param slot of the scratch that is taken */
-  private blurred(level: number, src: number, size: number, slot: number, spread: Spread = 'bell'): RowMaker {
-    const left = this.reduced(level, size, spread);
-    if (left === undefined) return spread === 'disc' ? this.disc(src, this.levels[level]!, size, slot) : this.bell(src, this.levels[level]!, size, slot);
-    const half = this.halve(level, src, slot);
-    this.write(level + 1, half, this.blurred(level + 1, half, left, slot, spread));
-    return this.double(level, half, slot);
+  /** Rows of a plane at a level, blurred. */
+  private blurred(level: number, src: number, size: number, spread: Spread = 'bell'): RowMaker {
+    return this.chain(level, src, [{ size, share: KEPT_WHOLE }], () => 0, spread);
   }
 
+  /** A spread whose size goes with the place. */
   private varying(level: number, src: number, near: number, far: number, weights: WeightsOf, spread: Spread): RowMaker {
-    const { width, height, stride } = this.levels[level]!;
-    const [nearer, farther] = [this.reduced(level, near, spread), this.reduced(level, far, spread)];
-    if (nearer !== undefined && farther !== undefined) {
-      // What both share is done once: while the narrower allows it, the whole runs on a reduced picture.
-      const half = this.halve(level, src, 0);
-      this.write(level + 1, half, this.varying(level + 1, half, nearer, farther, weights, spread));
-      return this.double(level, half, 0);
-    }
+    const sizes = sizesBetween(near, far, this.cheap(spread), this.engine.kernels.pow);
+    const links = sizes.map((size, i): Link => {
+      const from = sizes[i - 1];
+      return { size, share: from === undefined ? KEPT_WHOLE : { scale: (far - near) / (size - from), offset: (near - from) / (size - from) } };
+    });
+    return this.chain(level, src, links, weights, spread);
+  }
+
+  /**
+   * Rows of a plane at a level, blurred by each of some sizes, from the narrowest on, and each mixed over those before it. Those that may run on a reduced picture
+   * do so together and are mixed there, by the share of the first of them here.
+   */
+  private chain(level: number, src: number, links: readonly Link[], weights: WeightsOf, spread: Spread): RowMaker {
     const k = this.engine.kernels;
+    const { width, height, stride } = this.levels[level]!;
+    const here = links.filter(({ size }) => this.reduced(level, size, spread) === undefined);
+    const below = links.slice(here.length).map((link) => ({ ...link, size: this.reduced(level, link.size, spread)! }));
+    const makers: RowMaker[] = [];
+    if (below.length > 0) {
+      const half = this.halve(level, src);
+      this.write(level + 1, half, this.chain(level + 1, half, [{ ...below[0]!, share: KEPT_WHOLE }, ...below.slice(1)], weights, spread));
+      makers.push(this.double(level, half));
+    }
+    // After those below, which are done with the memory by now.
+    makers.unshift(...here.map(({ size }, i) => (spread === 'disc' ? this.disc(src, this.levels[level]!, size, i) : this.bell(src, this.levels[level]!, size, i))));
+    if (makers.length === 1) return makers[0]!;
     const w = weights(width, height, stride);
-    const sizes = sizesBetween(near, far, k.pow);
-    const makers = sizes.map((size, slot) => this.blurred(level, src, size, slot, spread));
-    const share = this.line.at(stride + 128);
     return (dst, y) => {
-      // All before the first is written, as the source may be the target: the widest reaches farthest, and each keeps what it needs.
-      for (let i = sizes.length - 1; i > 0; i--) makers[i]!(this.rows(i, stride), y);
+      // All before the first is written, as the source may be the target: each keeps what it needs.
+      for (let i = makers.length - 1; i > 0; i--) makers[i]!(this.rows(i, stride), y);
       makers[0]!(dst, y);
-      for (let i = 1; i < sizes.length; i++) {
-        const [from, to] = [sizes[i - 1]!, sizes[i]!];
-        k.copy(share, w + y * stride, stride);
-        k.affineRow(share, width, (far - near) / (to - from), (near - from) / (to - from));
-        k.clampRow(share, width, 0, 1);
-        k.mixToward(dst, this.rows(i, stride), share, width);
-      }
+      for (let i = 1; i < makers.length; i++) k.mixToward(dst, this.rows(i, stride), w + y * stride, width, links[i]!.share.scale, links[i]!.share.offset);
     };
   }
 
@@ -207,13 +230,13 @@ export class Blur {
     return this.waiting.at(MOST_SIZES * (stride + 128)) + i * (stride + 128);
   }
 
-  /** A plane halved into its place of a slot's pyramid. @returns its address */
-  private halve(level: number, src: number, slot: number): number {
+  /** A plane halved into its place of the pyramid. @returns its address */
+  private halve(level: number, src: number): number {
     const k = this.engine.kernels;
     const [from, to] = [this.levels[level]!, this.levels[level + 1]!];
     const bytes = (l: Level): number => l.stride * l.height;
     // Each level has its own place.
-    const place = this.pyramids[slot]!.at(this.levels.slice(1).reduce((sum, l) => sum + bytes(l), 64)) + this.levels.slice(1, level + 1).reduce((sum, l) => sum + bytes(l), 0);
+    const place = this.pyramid.at(this.levels.slice(1).reduce((sum, l) => sum + bytes(l), 64)) + this.levels.slice(1, level + 1).reduce((sum, l) => sum + bytes(l), 0);
     const at = this.line.at(this.levels[0]!.stride + 128);
     const middle = at + 16;
     const row = (y: number): number => src + Math.max(0, Math.min(from.height - 1, y)) * from.stride;
@@ -226,11 +249,11 @@ export class Blur {
   }
 
   /** Rows of a plane twice the size of the one at the level below. */
-  private double(level: number, src: number, slot: number): RowMaker {
+  private double(level: number, src: number): RowMaker {
     const k = this.engine.kernels;
     const [to, from] = [this.levels[level]!, this.levels[level + 1]!];
     const length = from.stride + 64;
-    const at = this.scratch[slot]!.at(length + 2 * from.stride + 128);
+    const at = this.doubling[level]!.at(length + 2 * from.stride + 128);
     // Mixed into the middle of a row that is then continued by a sample on each side.
     const middle = at + 16;
     const wide = at + length;

@@ -19,7 +19,7 @@ const BESIDE = 1.2;
 const PLAYBACK = 1.3;
 const STEEP = 4;
 /** RMS of the colour noise that stands where the carrier is gone, and how many samples to either side it is alike: colour's own filter is narrow. */
-const COLOUR_NOISE = 0.16;
+const COLOUR_NOISE = 0.07;
 const COLOUR_ALIKE = 10;
 const COLOUR_LEAD = 12;
 /** Samples of blanking before what is seen: the demodulator has come to rest when the line begins (five time constants of its de-emphasis). */

@@ -1,4 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
+import { Ajv2020 } from 'ajv/dist/2020.js';
 import { shippedLooks } from '../looks';
 import { traits } from '../traits';
 import type { Setting } from '../traits/settings';
@@ -20,6 +21,26 @@ function said(look: unknown): string {
   return '';
 }
 
+const WRONG: [unknown, string][] = [
+  [withUse({ trait: 'grian' }), 'lives[0].traits[0].trait: there is no trait "grian"'],
+  [withUse({ trait: 'grain', settings: { rmss: 1 } }), 'lives[0].traits[0].settings.rmss: is no setting of grain'],
+  [withUse({ trait: 'grain', settings: { size: '8 px' } }), 'lives[0].traits[0].settings.size: must be a number from 1 to 40 µm, without the unit'],
+  [withUse({ trait: 'grain', settings: { size: Number.NaN } }), 'lives[0].traits[0].settings.size: must be a number'],
+  [withUse({ trait: 'grain', settings: { size: Infinity } }), 'lives[0].traits[0].settings.size: must be a number'],
+  [withUse({ trait: 'grain', settings: { size: 41 } }), 'lives[0].traits[0].settings.size: must be a number from 1 to 40'],
+  [withUse({ trait: 'grain', settings: { frozen: 1 } }), 'lives[0].traits[0].settings.frozen: must be true or false'],
+  [withUse({ trait: 'grain', strength: 2 }), 'lives[0].traits[0].strength: must be a number from 0 to 1'],
+  [withUse({ trait: 'grain', act: 'attic' }), 'lives[0].traits[0].act: must be one of lens'],
+  [withUse(null), 'lives[0].traits[0]: must be an object'],
+  [withUse({ trait: 'grain', extra: 1 }), 'lives[0].traits[0].extra: is not allowed'],
+  [{ ...EMPTY_LOOK, schema: 'tin-ghost/look@9' }, 'schema: must be "tin-ghost/look@1"'],
+  [{ ...EMPTY_LOOK, seed: -1 }, 'seed: must be a whole number'],
+  [{ ...EMPTY_LOOK, name: '' }, 'name: is not allowed to be empty'],
+  [{ ...EMPTY_LOOK, lives: [{ carrier: 'wax', traits: [] }] }, 'lives[0].carrier: must be one of none, film8, super8'],
+  [{ ...EMPTY_LOOK, lives: [{ carrier: 'none', traits: new Array(1_000_000).fill({ trait: 'grain' }) }] }, 'lives[0].traits: holds 1000000; a life has at most 64 traits'],
+  [null, 'must be of type object'],
+];
+
 describe('a look', () => {
   test('passes when it is right, also with everything left out', () => {
     expect(said(EMPTY_LOOK)).toBe('');
@@ -27,25 +48,7 @@ describe('a look', () => {
     expect(said(withUse({ trait: 'grain', on: false, strength: 0.5, name: 'mine', act: 'lens', seed: 9, settings: { rms: 4 } }))).toBe('');
   });
 
-  test.each([
-    [withUse({ trait: 'grian' }), 'lives[0].traits[0].trait: there is no trait "grian"'],
-    [withUse({ trait: 'grain', settings: { rmss: 1 } }), 'lives[0].traits[0].settings.rmss: is no setting of grain'],
-    [withUse({ trait: 'grain', settings: { size: '8 px' } }), 'lives[0].traits[0].settings.size: must be a number from 1 to 40 µm, without the unit'],
-    [withUse({ trait: 'grain', settings: { size: Number.NaN } }), 'lives[0].traits[0].settings.size: must be a number'],
-    [withUse({ trait: 'grain', settings: { size: Infinity } }), 'lives[0].traits[0].settings.size: must be a number'],
-    [withUse({ trait: 'grain', settings: { size: 41 } }), 'lives[0].traits[0].settings.size: must be a number from 1 to 40'],
-    [withUse({ trait: 'grain', settings: { frozen: 1 } }), 'lives[0].traits[0].settings.frozen: must be true or false'],
-    [withUse({ trait: 'grain', strength: 2 }), 'lives[0].traits[0].strength: must be a number from 0 to 1'],
-    [withUse({ trait: 'grain', act: 'attic' }), 'lives[0].traits[0].act: must be one of lens'],
-    [withUse(null), 'lives[0].traits[0]: must be an object'],
-    [withUse({ trait: 'grain', extra: 1 }), 'lives[0].traits[0].extra: is not allowed'],
-    [{ ...EMPTY_LOOK, schema: 'tin-ghost/look@9' }, 'schema: must be "tin-ghost/look@1"'],
-    [{ ...EMPTY_LOOK, seed: -1 }, 'seed: must be a whole number'],
-    [{ ...EMPTY_LOOK, name: '' }, 'name: is not allowed to be empty'],
-    [{ ...EMPTY_LOOK, lives: [{ carrier: 'wax', traits: [] }] }, 'lives[0].carrier: must be one of none, film8, super8'],
-    [{ ...EMPTY_LOOK, lives: [{ carrier: 'none', traits: new Array(1_000_000).fill({ trait: 'grain' }) }] }, 'lives[0].traits: holds 1000000; a life has at most 64 traits'],
-    [null, 'must be of type object'],
-  ])('says where and what is wrong (%#)', (look, message) => {
+  test.each(WRONG)('says where and what is wrong (%#)', (look, message) => {
     expect(said(look)).toContain(message);
   });
 
@@ -81,6 +84,20 @@ describe('the declarations', () => {
         expect(s.default).toBeLessThanOrEqual(s.max);
       }
     }
+  });
+
+  test('the JSON Schema takes and refuses what the check does', () => {
+    const valid = new Ajv2020({ strict: true, strictRequired: false }).compile(lookJsonSchema());
+    for (const { id, look } of shippedLooks) expect([id, valid(look), valid.errors]).toEqual([id, true, null]);
+    const moving = [
+      { motion: 'wander', speeds: [{ amount: 1, rate: 2 }] },
+      { motion: 'jump', amount: 1, spread: 'bell' },
+      { motion: 'keys', keys: [{ at: 0, value: 3, ease: 'line' }] },
+      { motion: 'follow', of: 'Dust', gain: 1, decay: 2 },
+    ];
+    for (const rms of moving) expect(valid(withUse({ trait: 'grain', motions: { rms } }))).toBe(true);
+    const wrong = [...WRONG.map(([look]) => look), withUse({ trait: 'grain', motions: { rms: { motion: 'jump' } } }), withUse({ trait: 'grain', motions: { frozen: moving[1] } })];
+    for (const look of wrong) expect([JSON.stringify(look).slice(0, 200), valid(look)]).toEqual([JSON.stringify(look).slice(0, 200), false]);
   });
 
   test('the JSON Schema knows every trait and setting', () => {

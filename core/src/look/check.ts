@@ -198,10 +198,10 @@ const lookRule = Joi.object({
     .required()
     .items(
       Joi.object({
-        carrier: Joi.string()
-          .valid(...carriers.map((c) => c.id))
-          .required()
-          .messages({ 'any.only': `must be one of ${list(carriers.map((c) => c.id))}` }),
+        // More carriers may come, so they are asked for when a look is checked.
+        carrier: Joi.any()
+          .custom((id: unknown, helpers) => (typeof id === 'string' && carrierById(id) ? id : helpers.message({ custom: `must be one of ${list(carriers.map((c) => c.id))}` })))
+          .required(),
         traits: Joi.array().max(LOOK_LIMITS.traits).items(anyUse).required(),
       }),
     ),

@@ -46,14 +46,16 @@ const motion = (s: Setting): Json => defined(s.kind === 'number' ? `motion-${s.m
 function motionOf(s: Setting): Json {
   const amount = s.kind === 'number' ? number(s.min - s.max, s.max - s.min) : number(-1, 1);
   const value = s.kind === 'number' ? number(s.min, s.max) : colour;
-  const speed = shape(['amount', 'rate'], { amount, rate: number(0, 60) });
-  const key = shape(['at', 'value'], { at: seconds, value, ease: { enum: ['hold', 'line', 'smooth'] } });
+  const rates = defined('rate', () => number(0, 60));
+  const speed = shape(['amount', 'rate'], { amount, rate: rates });
+  const key = shape(['at', 'value'], { at: defined('seconds', () => seconds), value, ease: defined('ease', () => ({ enum: ['hold', 'line', 'smooth'] })) });
+  const trail = defined('trail', () => number(0, 10));
   return {
     oneOf: [
       shape(['motion', 'speeds'], { motion: { const: 'wander' }, speeds: { type: 'array', minItems: 1, maxItems: LOOK_LIMITS.speeds, items: speed } }),
       shape(['motion', 'amount'], { motion: { const: 'jump' }, amount, rate: number(0, 120), spread: { enum: ['even', 'bell'] } }),
       shape(['motion', 'keys'], { motion: { const: 'keys' }, keys: { type: 'array', minItems: 1, maxItems: LOOK_LIMITS.keys, items: key }, loop: number(0.01, 360_000) }),
-      shape(['motion', 'of', 'gain'], { motion: { const: 'follow' }, of: { type: 'string', maxLength: 80 }, gain: amount, delay: number(0, 10), decay: number(0, 10) }),
+      shape(['motion', 'of', 'gain'], { motion: { const: 'follow' }, of: { type: 'string', maxLength: 80 }, gain: amount, delay: trail, decay: trail }),
     ],
   };
 }
@@ -76,32 +78,45 @@ const events = shape([], {
   pinned: { type: 'array', maxItems: LOOK_LIMITS.changes, items: shape(['id', 'at'], { id, ...change, length: number(0, 60) }) },
 });
 
+/** What every use may say, whatever its trait. */
+const anyUse = (): Json => ({
+  type: 'object',
+  required: ['trait'],
+  properties: {
+    trait: true,
+    name: { type: 'string', minLength: 1, maxLength: LOOK_LIMITS.name },
+    act: { enum: ACTS },
+    on: { type: 'boolean', default: true },
+    strength: { type: 'number', minimum: 0, maximum: 1, default: 1 },
+    seed: defined('seed', () => seed),
+    blend: { enum: BLENDS, default: 'normal' },
+    zone,
+    when: { type: 'array', maxItems: LOOK_LIMITS.spans, items: span },
+  },
+});
+
 function use(trait: AnyTrait): Json {
   const settings = Object.entries(trait.settings as Record<string, Setting>);
   const moving = settings.filter(([, s]) => s.kind === 'number' || s.kind === 'colour');
+  const named = (of: readonly [string, Json][]): Json => ({ type: 'object', additionalProperties: false, properties: Object.fromEntries(of) });
   return {
     title: trait.name,
     description: trait.says,
-    ...shape(['trait'], {
+    type: 'object',
+    ...defined('use', anyUse),
+    unevaluatedProperties: false,
+    properties: {
       trait: { const: trait.id },
-      name: { type: 'string', minLength: 1, maxLength: LOOK_LIMITS.name },
-      act: defined('act', () => ({ enum: ACTS })),
-      on: { type: 'boolean', default: true },
-      strength: { type: 'number', minimum: 0, maximum: 1, default: 1 },
-      seed: defined('seed', () => seed),
-      settings: shape([], Object.fromEntries(settings.map(([key, s]) => [key, setting(s)]))),
-      motions: shape([], Object.fromEntries(moving.map(([key, s]) => [key, motion(s)]))),
-      blend: defined('blend', () => ({ enum: BLENDS, default: 'normal' })),
-      zone: defined('zone', () => zone),
-      when: defined('when', () => ({ type: 'array', maxItems: LOOK_LIMITS.spans, items: span })),
+      settings: named(settings.map(([key, s]) => [key, setting(s)])),
+      motions: named(moving.map(([key, s]) => [key, motion(s)])),
       ...(trait.events ? { events: defined('events', () => events) } : {}),
-    }),
+    },
   };
 }
 
 /** A JSON Schema (2020-12) of look files, made from the declarations of traits and carriers. */
 export function lookJsonSchema(): Json {
-  const uses = traits.map(use);
+  const uses = traits.map((trait) => defined(`trait-${trait.id}`, () => use(trait)));
   return {
     $schema: 'https://json-schema.org/draft/2020-12/schema',
     title: 'Tin Ghost look',
@@ -111,7 +126,7 @@ export function lookJsonSchema(): Json {
     properties: {
       schema: { const: LOOK_SCHEMA },
       name: { type: 'string', minLength: 1, maxLength: LOOK_LIMITS.name },
-      seed,
+      seed: defined('seed', () => seed),
       shape: { enum: ['file', 'carrier'], default: 'file', description: 'Shape of the picture: the file’s, or the last carrier’s with bars where the file is of another' },
       lives: {
         type: 'array',

@@ -292,7 +292,7 @@ describe('a picture with others beside it', () => {
     for (let n = 0; n < 40; n++) {
       const told = plan.sourcePictures(n);
       expect([...worn(look, height, n, given).asked].sort((a, b) => a - b)).toEqual([...told].sort((a, b) => a - b));
-      const window = plan.sourceWindow(n);
+      const window = plan.score.sourceWindow(n);
       expect(min(...told)).toBeGreaterThanOrEqual(window.first);
       expect(max(...told)).toBeLessThanOrEqual(window.last);
       expect(window.first).toBeGreaterThanOrEqual(first);

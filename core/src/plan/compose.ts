@@ -14,10 +14,6 @@ const USUAL: Record<Exclude<Zone['kind'], 'all'>, { across: number; down: number
   quiet: { across: 0.25, down: 0.3, soft: 0.4 },
 };
 
-/** Whether a use is laid back over what was under it, rather than simply put in its place. */
-export const composes = (use: TraitUse, strength: number): boolean =>
-  strength < 1 || (use.blend ?? 'normal') !== 'normal' || (use.zone !== undefined && (use.zone.kind !== 'all' || use.zone.tones !== undefined));
-
 /** Lays a worn picture over what it was: by blend, zone, tones and strength, row by row. */
 export class Composer {
   private readonly weights: number;

@@ -4,9 +4,9 @@ import type { Engine } from '../engine';
 import { checkLook, LookError } from '../look/check';
 import { EMPTY_LOOK, LOOK_SCHEMA, type Look, type TraitUse } from '../look/look';
 import { correlation, lookOf, newEngine, randomFrame, RGB16, RGB8, rms, signalFrame, wearFloat } from '../testing';
-import { countPictures, sourcePicture } from './cadence';
+import { countPictures, sourcePicture } from '../score/cadence';
 import { Kept } from './kept';
-import { spanShare } from './moment';
+import { spanShare } from '../score/moment';
 import { Plan } from './plan';
 
 let engine: Engine;
@@ -372,7 +372,7 @@ test('events of a look are listed for the interface', () => {
     target: { width: 8, height: 8, encoding: RGB8 },
     rate: 24,
   });
-  const listed = plan.events(0, 10);
+  const listed = plan.score.events(0, 10);
   expect(listed.length).toBeGreaterThan(4);
   expect(listed.every((e) => e.trait === 'splices' && e.index === 1 && e.life === 0)).toBe(true);
   expect(listed.find((e) => e.id === 'cut')).toMatchObject({ at: 2.5, pinned: true });

@@ -4,19 +4,18 @@ import { Exporter, type Target } from '../frame/export';
 import { Importer } from '../frame/import';
 import type { Surface } from '../frame/surface';
 import type { Look } from '../look/look';
-import { resolveLook, type ResolvedUse } from '../look/resolve';
-import { shownSize } from '../look/shape';
-import { Canvases, sizeKey, workingSize, type Size } from './canvases';
+import type { ResolvedUse } from '../look/resolve';
+import { Canvases } from './canvases';
 import type { ColourTable } from '../formats/cube';
 import type { Kept } from './kept';
 import { AS_SHOT, type Preparation } from '../shot/preparation';
-import { Moments } from './moment';
 import { Reader } from './reader';
 import { Recollection, writeHalves } from './recollection';
 import { RouteMaker, type Route, type Work } from './route';
-import { prefixOf, Showings, sourcesOf, type Live, type Memory, type Remembered, type Showing } from './showing';
+import { Score } from '../score/score';
+import { prefixOf, type Live, type Memory, type Remembered, type Showing } from '../score/showing';
+import { sizeKey, workingSize, type Size } from '../score/size';
 import type { Beside, Domain } from '../traits/trait';
-import type { TraitEvent } from '../events/events';
 
 export interface PlanOptions {
   /** The pictures that come in. */
@@ -49,15 +48,8 @@ export interface Step {
 /** Gives pictures of the prepared shot by their numbers; a lone picture stands for a shot that shows nothing else. */
 export type Pictures = RawFrame | ((picture: number) => RawFrame);
 
-/** An event of a look as the interface sees it. */
-export interface ListedEvent extends TraitEvent {
-  readonly life: number;
-  readonly index: number;
-  readonly trait: string;
-}
-
 /**
- * A look compiled for a size and a rate. `render(n)` depends on the look, the picture and n alone.
+ * Wears the pictures that a score tells of, at a size. `render(n)` depends on the look, the picture and n alone.
  *
  * Which uses act may differ from picture to picture (events, times, motions); each set of them has a route, made when it is
  * first met. Neighbouring point and line steps run together over bands of rows that stay in cache, from the integers of
@@ -66,19 +58,18 @@ export interface ListedEvent extends TraitEvent {
 export class Plan {
   /** Milliseconds spent by step, in the order of the last route, where a clock was given. */
   readonly costs = new Map<string, number>();
-  private readonly moments: Moments;
+  /** What happens at each picture. */
+  readonly score: Score;
   private readonly importer: Importer;
   private exporter: Exporter | undefined;
   private readonly canvases: Canvases;
   private readonly reader: Reader;
   private readonly maker: RouteMaker;
   private readonly routes = new Map<string, Route>();
-  private readonly showings: Showings;
   /** Where pictures beside the one being worn are kept until they are read. */
   private readonly besides = new Map<string, Store>();
   private readonly recollection: Recollection;
-  /** The picture, and the file's picture that holds it, with bars where it is of another shape. */
-  private readonly out: Size;
+  /** The file's picture, which holds the picture with bars where it is of another shape. */
   private readonly target: Size;
 
   /**
@@ -94,35 +85,29 @@ export class Plan {
     for (const side of [source.width, source.height, target.width, target.height]) {
       if (!Number.isInteger(side) || side < 1 || side > 16384) throw new RangeError(`a picture's side must be a whole number from 1 to 16384, not ${side}`);
     }
-    this.moments = new Moments(engine, look, resolveLook(look), options.rate);
     this.target = { width: target.width, height: target.height };
-    this.out = shownSize(look, this.target);
-    this.showings = new Showings(engine, look, this.moments, options.rate, this.out);
+    this.score = new Score(engine, look, { rate: options.rate, size: this.target });
+    const { out } = this.score;
     this.recollection = new Recollection(engine);
     this.importer = new Importer(engine, source.width, source.height, source.encoding);
     this.canvases = new Canvases(engine, options.bandRows);
     const table = (id: string): ColourTable | undefined => options.tables?.[id];
-    this.reader = new Reader(engine, this.importer, this.out, options.preparation ?? AS_SHOT, table);
+    this.reader = new Reader(engine, this.importer, out, options.preparation ?? AS_SHOT, table);
     this.maker = new RouteMaker(
       engine,
       this.canvases,
       this.reader,
       () => this.output(),
-      this.out,
+      out,
       this.target,
-      (use) => this.moments.rateOf(use),
+      (use) => this.score.rateOf(use),
       table,
     );
   }
 
   /** The steps of a picture on which every use acts that can. */
   get steps(): Step[] {
-    return this.route(this.showings.possible()).works.map(({ name, domain, footprint, size }) => ({ name, domain, footprint, ...size }));
-  }
-
-  /** Whether moments between two pictures of the shot are asked for; else, whatever rate the shot is shown at, the picture that stands there. */
-  get between(): boolean {
-    return this.moments.uses.some(({ trait, strength, values, carrier }) => strength > 0 && trait.fields?.(values, carrier).between);
+    return this.route(this.score.possible()).works.map(({ name, domain, footprint, size }) => ({ name, domain, footprint, ...size }));
   }
 
   /** Gives the engine's memory back. The plan cannot be used again. */
@@ -136,24 +121,12 @@ export class Plan {
     this.recollection.release();
   }
 
-  /**
-   * The pictures of the prepared shot that `render(n)` asks for, the one it shows first; those after the shot's end are its last. A number between two is the
-   * moment between them. What a screen remembers is asked for only until it has been shown, where the plan knows its footage.
-   */
+  /** Whether what a screen showed is still at hand, by its key: where the plan knows its footage. */
+  readonly remembers = (key: string): boolean => this.options.footage !== undefined && this.recollection.has(key);
+
+  /** The pictures of the prepared shot that `render(n)` asks for now: as the score tells, but what is remembered. */
   sourcePictures(n: number): number[] {
-    return sourcesOf(this.showings.at(n), (key) => this.options.footage !== undefined && this.recollection.has(key));
-  }
-
-  /** The first and the last picture that `sourcePictures(n)` may tell, whatever happens at that moment; both never fall as n rises. */
-  sourceWindow(n: number): { first: number; last: number } {
-    return this.showings.window(n);
-  }
-
-  /** Events of all uses that begin in a stretch of time (seconds), also those muted (scale 0). */
-  events(from: number, to: number): ListedEvent[] {
-    return this.moments.uses
-      .filter((use) => use.trait.events)
-      .flatMap((use) => this.moments.events(use, from, to).map((event) => ({ ...event, life: use.life, index: use.index, trait: use.trait.id })));
+    return this.score.sourcePictures(n, this.remembers);
   }
 
   /**
@@ -179,7 +152,7 @@ export class Plan {
   }
 
   private worn(n: number, pictures: Pictures, kept?: Kept, into?: readonly Uint8Array[]): Uint8Array[] {
-    const showing = this.showings.at(n);
+    const showing = this.score.at(n);
     const { live } = showing;
     const given = typeof pictures === 'function' ? pictures : () => pictures;
     if (live.length === 0 && this.unchanged()) return given(showing.source).planes.map((plane) => plane.slice());
@@ -190,7 +163,7 @@ export class Plan {
       const key = JSON.stringify([
         kept!.source,
         n,
-        [this.options.source.width, this.options.source.height, this.out, this.options.rate, this.options.preparation, barrier],
+        [this.options.source.width, this.options.source.height, this.score.out, this.options.rate, this.options.preparation, barrier],
         prefixOf(showing, split),
       ]);
       const after = this.withOthers(showing, given, split);
@@ -221,10 +194,11 @@ export class Plan {
 
   private unchanged(): boolean {
     const { source, target } = this.options;
+    const { out } = this.score;
     return (
       this.reader.untouched &&
-      this.out.width === target.width &&
-      this.out.height === target.height &&
+      out.width === target.width &&
+      out.height === target.height &&
       source.width === target.width &&
       source.height === target.height &&
       typeof target.encoding === 'object' &&
@@ -281,7 +255,7 @@ export class Plan {
       writeHalves(this.engine, worn, at);
       return at;
     });
-    const own = this.recollection.use(key) ?? this.recollection.add(key, this.canvases.whole(workingSize(use, this.out)));
+    const own = this.recollection.use(key) ?? this.recollection.add(key, this.canvases.whole(workingSize(use, this.score.out)));
     return { own, before: places };
   }
 

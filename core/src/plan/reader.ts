@@ -6,7 +6,7 @@ import type { Surface } from '../frame/surface';
 import { TurnedImporter, type Placing } from '../frame/turned-import';
 import { inputColour, needsColour, type InputColour } from '../shot/input-colour';
 import { framingAt, heldFraming, partSize, turnedSize, WHOLE, type Framing, type Preparation } from '../shot/preparation';
-import { sizeKey, type Size } from './canvases';
+import { sizeKey, type Size } from '../score/size';
 import type { Work } from './route';
 
 /** The widest picture that is worked on. */

@@ -7,11 +7,13 @@ import { resolveValues, type ResolvedUse } from '../look/resolve';
 import { hash } from '../random/random';
 import type { AnyTrait, Beside, Displacement, Domain, Footprint, Pass, Preparation, Render } from '../traits/trait';
 import { unitsFor } from '../traits/units';
-import { sizeKey, workingSize, type Canvases, type Size } from './canvases';
-import { composes, Composer } from './compose';
+import type { Live, Memory } from '../score/showing';
+import { sizeKey, workingSize, type Size } from '../score/size';
+import { composes } from '../look/composes';
+import type { Canvases } from './canvases';
+import { Composer } from './compose';
 import { DomainChanger, domainPath } from './domains';
 import { halvesRow, writeHalves } from './recollection';
-import type { Live, Memory } from './showing';
 import type { Reader } from './reader';
 
 export interface Work {

@@ -98,7 +98,7 @@ describe('dust', () => {
           rate,
         });
         const seconds = 20;
-        near(plan.events(0, seconds).length / (seconds * rate), count, count < 5 ? 0.12 : 0.03);
+        near(plan.score.events(0, seconds).length / (seconds * rate), count, count < 5 ? 0.12 : 0.03);
         plan.dispose();
       }
   });

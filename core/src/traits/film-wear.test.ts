@@ -223,7 +223,7 @@ describe('cue dots', () => {
   const times = (settings: TraitUse['settings'], to: number): number[] => {
     const plan = new Plan(engine, lookOf([{ trait: 'cue-dots', settings }]), { source: grey(16, 16), target: { width: 16, height: 16, encoding: RGB16 }, rate: RATE });
     try {
-      return plan.events(0, to).map((e) => round(e.at * 100) / 100);
+      return plan.score.events(0, to).map((e) => round(e.at * 100) / 100);
     } finally {
       plan.dispose();
     }

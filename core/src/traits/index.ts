@@ -70,10 +70,11 @@ import { tubeGlow } from './screen/tube-glow';
 import { mosaic } from './stock/mosaic';
 import { composite } from './stock/composite';
 import { generation } from './stock/generation';
+import { Registry } from '../registry';
 import type { AnyTrait } from './trait';
 
 /** Every trait there is, in the order they are offered within an act. */
-export const traits: readonly AnyTrait[] = [
+const registry = new Registry<AnyTrait>('trait', [
   softness,
   focusHunt,
   mist,
@@ -146,9 +147,13 @@ export const traits: readonly AnyTrait[] = [
   wash,
   table,
   cdl,
-];
+]);
 
-const byId = new Map(traits.map((trait) => [trait.id, trait]));
+/** Every trait, in the order they are offered. */
+export const traits = registry.all;
 
 /** The trait with this id, or undefined. */
-export const traitById = (id: string): AnyTrait | undefined => byId.get(id);
+export const traitById = (id: string): AnyTrait | undefined => registry.find(id);
+
+/** Adds a trait from outside: looks may use it from now on, in this thread. Throws RangeError where its id is taken or is none. */
+export const registerTrait = (trait: AnyTrait): void => registry.add(trait);

@@ -118,7 +118,7 @@ describe('phosphor', () => {
     const plan = new Plan(engine, look, { ...options, footage: 'grey' });
     expect(plan.sourcePictures(2)).toEqual([2, 1, 0]);
     expect(plan.sourcePictures(40).length).toBe(24);
-    expect(min(...plan.sourcePictures(40))).toBe(plan.sourceWindow(40).first);
+    expect(min(...plan.sourcePictures(40))).toBe(plan.score.sourceWindow(40).first);
     plan.render(40, frame);
     expect(plan.sourcePictures(40)).toEqual([40]);
     expect(plan.sourcePictures(41)).toEqual([41]);

@@ -136,7 +136,7 @@ describe('dropouts', () => {
       target: { width: 16, height: 16, encoding: 'rgba' },
       rate: 25,
     });
-    const found = plan.events(0, 1200).length;
+    const found = plan.score.events(0, 1200).length;
     plan.dispose();
     expect(abs(found - 2400)).toBeLessThan(4 * sqrt(2400));
   });

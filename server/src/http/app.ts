@@ -1,4 +1,5 @@
 import { join } from 'node:path';
+import compression from 'compression';
 import express, { type Express, type RequestHandler } from 'express';
 import type { Context } from '../context';
 import { answerErrors, HttpError } from './errors';
@@ -37,17 +38,15 @@ export function createApp(context: Context, pages: RequestHandler, dev = false):
   return app;
 }
 
-/** The built application; every address that is no file is answered by its page. */
+/** The built application, compressed; every address that is no file is answered by its page. */
 export function builtPages(folder: string): RequestHandler {
   const files = express.static(folder, {
     index: false,
     setHeaders: (response, path) => void (path.includes('assets') && response.setHeader('cache-control', 'public, max-age=31536000, immutable')),
   });
-  return (request, response, next) => {
-    files(request, response, (error?: unknown) => {
-      if (error) return next(error);
-      if (request.method !== 'GET' && request.method !== 'HEAD') return next(new HttpError(404, 'there is nothing at this address'));
-      response.sendFile(join(folder, 'index.html'), { dotfiles: 'allow' });
-    });
+  const pages: RequestHandler = (request, response, next) => {
+    if (request.method !== 'GET' && request.method !== 'HEAD') return next(new HttpError(404, 'there is nothing at this address'));
+    response.sendFile(join(folder, 'index.html'), { dotfiles: 'allow' });
   };
+  return express.Router().use(compression(), files, pages);
 }

@@ -1,4 +1,4 @@
-import { footageParts, ledBetweenParts, pictureBetween, splitPlanes, type Encoding, type RawFrame } from '@tin-ghost/core';
+import { splitPlanes, type Encoding, type FootagePictures, type RawFrame, type ScoredShot } from '@tin-ghost/core';
 import { ProxyReader } from './proxy-reader';
 import type { Proxy, Source } from './protocol';
 
@@ -37,9 +37,11 @@ async function originalOf(mediaId: string, n: number): Promise<RawFrame> {
   return frame;
 }
 
-/** Picture `n` of a prepared shot as the plan takes it, or the one between two: of its proxy or of its original, made from as many as share in it. */
-export async function shotFrame(source: Source, n: number, original: boolean): Promise<RawFrame> {
-  const parts = footageParts(source.proxy.frames, source.preparation, Math.min(source.frames - 1, n));
-  const frames = await Promise.all(parts.map(({ picture }) => (original ? originalOf(source.mediaId, picture) : readerOf(source.proxy, source.rate).read(picture))));
-  return pictureBetween(frames, parts, ledBetweenParts(source.preparation));
-}
+/** The footage's pictures, as a preview takes them: of its proxy or of its original. Those of the proxy must not be written to. */
+export const footageOf =
+  (source: Source, original: boolean): FootagePictures =>
+  (picture) =>
+    original ? originalOf(source.mediaId, picture) : readerOf(source.proxy, source.rate).read(picture);
+
+/** A source as a score asks for its pictures. */
+export const scoredShot = ({ proxy, preparation }: Source): ScoredShot => ({ frames: proxy.frames, step: [1, 1], preparation });

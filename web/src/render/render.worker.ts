@@ -13,9 +13,9 @@ import {
   pointwise,
   preparedSize,
   Scope,
-  sourcePicture,
+  Score,
+  shotPictures,
   tableIds,
-  traceSetting,
   type ColourTable,
   type Figures,
   type Look,
@@ -23,7 +23,7 @@ import {
   type RawFrame,
 } from '@tin-ghost/core';
 import kernels from '@tin-ghost/core/kernels.wasm?url';
-import { shotFrame } from './frames';
+import { footageOf, scoredShot } from './frames';
 import type { Envelope, Order, Reply, Results, Source, Want, Worn } from './protocol';
 import { scopeBuffers, scopeData } from './scope-data';
 import { holdLock } from './watched-worker';
@@ -38,6 +38,7 @@ const ready = fetch(kernels)
   .then((response) => response.arrayBuffer())
   .then((bytes) => Engine.create(bytes));
 const plans = new Map<string, Plan>();
+const scores = new Map<string, Score>();
 const tables = new Map<string, Promise<ColourTable | null>>();
 let scope: Scope | undefined;
 let kept: Kept | undefined;
@@ -69,56 +70,83 @@ function keptFor({ editing, source, original }: Want): Kept | undefined {
   return kept;
 }
 
-async function planFor(look: Look, source: Source, frame: RawFrame, width: number, height: number): Promise<Plan> {
-  const { preparation, rate } = source;
-  const footage = `${source.mediaId}:${frame.width}`;
-  const key = JSON.stringify([look, preparation, frame.width, frame.height, frame.encoding, width, height, rate, footage]);
+/** What tells a look worn on a shot from others; made once a picture, since it is as long as the look. */
+const nameOf = (look: Look, { mediaId, preparation, rate }: Source): string => JSON.stringify([look, preparation, rate, mediaId]);
+
+function scoreFor(engine: Engine, name: string, look: Look, rate: number): Score {
+  return recent(scores, name, () => new Score(engine, look, { rate }));
+}
+
+/** Of a map in the order of use, the entry of a key, made where there is none; the oldest is given up. */
+function recent<T>(map: Map<string, T>, key: string, make: () => T, giveUp?: (old: T) => void): T {
+  let found = map.get(key);
+  if (found !== undefined) map.delete(key);
+  else {
+    found = make();
+    if (map.size >= KEPT_PLANS) {
+      const [oldest, old] = map.entries().next().value!;
+      map.delete(oldest);
+      giveUp?.(old);
+    }
+  }
+  map.set(key, found);
+  return found;
+}
+
+async function planFor(name: string, look: Look, { mediaId, preparation, rate }: Source, frame: RawFrame, target: { width: number; height: number }): Promise<Plan> {
+  const { width, height, encoding } = frame;
   const found = await tablesFor(look, preparation);
   const engine = await ready;
-  let plan = plans.get(key);
-  if (plan) plans.delete(key);
-  else {
-    if (plans.size >= KEPT_PLANS) {
-      const [oldest, old] = plans.entries().next().value!;
-      old.dispose();
-      plans.delete(oldest);
-    }
-    const { encoding } = frame;
-    plan = new Plan(engine, look, {
-      source: { width: frame.width, height: frame.height, encoding },
-      target: { width, height, encoding: 'rgba' },
-      rate,
-      preparation,
-      tables: found,
-      footage,
-    });
-  }
-  plans.set(key, plan);
-  return plan;
+  return recent(
+    plans,
+    `${name} ${width}x${height} ${JSON.stringify(encoding)} ${target.width}x${target.height}`,
+    () =>
+      new Plan(engine, look, {
+        source: { width, height, encoding },
+        target: { width: target.width, height: target.height, encoding: 'rgba' },
+        rate,
+        preparation,
+        tables: found,
+        footage: `${mediaId}:${width}`,
+      }),
+    (old) => old.dispose(),
+  );
 }
 
 /** The picture without its wear, in the shape of the look. */
-async function cleanPicture({ source, look }: Want, frame: RawFrame, width: number, height: number, n: number): Promise<ArrayBuffer> {
+async function cleanPicture({ source, look }: Want, frame: RawFrame, size: { width: number; height: number }, n: number): Promise<ArrayBuffer> {
   const unworn: Look = { ...look, lives: look.lives.map((life) => ({ ...life, traits: [] })) };
-  const [pixels] = (await planFor(unworn, source, frame, width, height)).render(n, frame);
+  const [pixels] = (await planFor(nameOf(unworn, source), unworn, source, frame, size)).render(n, frame);
   return pixels!.buffer as ArrayBuffer;
 }
 
+/** Makes pictures of a prepared shot that a score asks for. */
+const shotOf =
+  (score: Score, source: Source, original: boolean) =>
+  (pictures: readonly number[]): Promise<Map<number, RawFrame>> => {
+    const needs = pictures.map((picture) => score.need(picture, scoredShot(source)));
+    return shotPictures(needs, source.preparation, footageOf(source, original));
+  };
+
 async function wear(want: Want): Promise<Results['wear']> {
-  const { source, look } = want;
-  const shown = sourcePicture(look, want.n, source.rate);
-  const frame = await shotFrame(source, shown, want.original);
-  const { width, height } = want.original ? preparedSize(frame, source.preparation) : want;
-  const shot = new Map([[shown, frame]]);
+  const { source, look, original } = want;
+  const name = nameOf(look, source);
+  const score = scoreFor(await ready, name, look, source.rate);
+  const make = shotOf(score, source, original);
+  // The picture that is shown first tells the size, which the plan goes by.
+  const [shown] = score.sourcePictures(want.n) as [number];
+  const shot = await make([shown]);
+  const frame = shot.get(shown)!;
+  const { width, height } = original ? preparedSize(frame, source.preparation) : want;
   const begun = performance.now();
-  const clean = want.clean ? await cleanPicture(want, frame, width, height, Math.floor(shown)) : undefined;
+  const clean = want.clean ? await cleanPicture(want, frame, { width, height }, Math.floor(shown)) : undefined;
   const cleaning = performance.now() - begun;
   // Others may have been made while pictures were fetched, the oldest given up, and with it what it remembered.
   const lacking = (plan: Plan): number[] => plan.sourcePictures(want.n).filter((picture) => !shot.has(picture));
-  let plan = await planFor(look, source, frame, width, height);
+  let plan = await planFor(name, look, source, frame, { width, height });
   for (let missing = lacking(plan); missing.length > 0; missing = lacking(plan)) {
-    for (const picture of missing) shot.set(picture, await shotFrame(source, picture, want.original));
-    plan = await planFor(look, source, frame, width, height);
+    for (const [picture, made] of await make(missing)) shot.set(picture, made);
+    plan = await planFor(name, look, source, frame, { width, height });
   }
   const pictures = (picture: number): RawFrame => shot.get(picture)!;
   const from = performance.now();
@@ -142,9 +170,10 @@ async function samples(source: Source, look: Look): Promise<RawFrame[]> {
   const encoding = RGB16;
   const found = await tablesFor(look, source.preparation);
   const frames: RawFrame[] = [];
+  const make = shotOf(new Score(engine, EMPTY_LOOK, { rate: source.rate }), source, false);
   for (let i = 0; i < count; i++) {
     const n = Math.floor(((i + 0.5) * source.frames) / count);
-    const frame = await shotFrame(source, n, false);
+    const frame = (await make([n])).get(n)!;
     const plan = new Plan(engine, look, {
       source: { width: frame.width, height: frame.height, encoding: frame.encoding },
       target: { width, height, encoding },
@@ -179,16 +208,10 @@ async function run(order: Order): Promise<Results[keyof Results]> {
       const reference = await figures(order.reference);
       return match(await ready, await samples(order.source, colour), reference, EMPTY_LOOK);
     }
-    case 'events': {
-      // Events stand in time and in shares of the picture: any size tells of them.
-      const tiny = { width: 16, height: 16 };
-      const plan = new Plan(await ready, order.look, { source: { ...tiny, encoding: RGB16 }, target: { ...tiny, encoding: 'rgba' }, rate: order.rate });
-      const events = plan.events(0, order.frames / order.rate);
-      plan.dispose();
-      return events;
-    }
+    case 'events':
+      return new Score(await ready, order.look, { rate: order.rate }).events(0, order.frames / order.rate);
     case 'trace':
-      return traceSetting(await ready, order.look, order.rate, order.life, order.index, order.key, order.pictures);
+      return new Score(await ready, order.look, { rate: order.rate }).trace(order.life, order.index, order.key, order.pictures);
     case 'cube': {
       const { table, left } = bakeCube(await ready, order.look, order.points, await tablesFor(order.look, AS_SHOT));
       return { text: cubeText(table), left };

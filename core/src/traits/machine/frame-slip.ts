@@ -4,6 +4,7 @@ import { even } from '../../random/random';
 import { smooth } from '../../shapes/smooth';
 import { choice, perMinute, seconds, share, toggle } from '../settings';
 import { trait, type Beside, type Pass, type Values } from '../trait';
+import { framePitch, type Units } from '../units';
 
 /** Longest slip. */
 const LONGEST = 12;
@@ -38,7 +39,7 @@ export function slipped(far: number, t: number): number {
 }
 
 /** From a picture to the next, in heights of a picture. */
-const pitchOf = ({ film, gate }: Carrier): number => (film && gate ? film.pitch / gate.height : USUAL_PITCH);
+const pitchOf = (carrier: Carrier, units: Units): number => (framePitch(carrier, units) ?? units.height * USUAL_PITCH) / units.height;
 
 /** How far the film stands from rest, in pictures: now, and half a picture's time before. */
 function standing(s: Values<typeof settings>, events: readonly ActiveEvent[]): { now: number; then: number } {
@@ -71,11 +72,11 @@ export const frameSlip = trait({
     const drawn = now + s.trail * (then - now);
     return [...(Math.min(now, drawn) < 0 ? [BEFORE] : []), ...(Math.max(now, drawn) > 0 ? [AFTER] : [])];
   },
-  displaces: ({ settings: s, events, units, carrier }) => ({ x: 0, y: -standing(s, events).now * units.height * pitchOf(carrier) }),
+  displaces: ({ settings: s, events, units, carrier }) => ({ x: 0, y: -standing(s, events).now * units.height * pitchOf(carrier, units) }),
   prepare({ engine, units, carrier, store }) {
     const k = engine.kernels;
     const { width, height } = units;
-    const pitch = pitchOf(carrier);
+    const pitch = pitchOf(carrier, units);
     const [list, weights, black] = [store(), store(), store()];
 
     const roll = ({ surface, spare, swap, beside }: Pass, offset: number, smear: number, period: number): void => {

@@ -4,6 +4,7 @@ import { floatStride, rowAt } from '../../frame/surface';
 import { clouds } from '../../shapes/clouds';
 import { colour, micrometres, percent, percentOfHeight, share, toggle } from '../settings';
 import { perSettings, trait, type Beside, type Pass, type Values } from '../trait';
+import { framePitch } from '../units';
 
 // Taken once: in hot loops each look-up of a global costs.
 const { abs, max, min, sqrt } = Math;
@@ -26,6 +27,9 @@ type S = Values<typeof settings>;
 /** RMS of what a file leaves before it is brought to 1, and the most of it after. */
 const FILED = 0.39;
 const BURR_MOST = 1.7 / FILED;
+
+/** A picture of another shape uses less of the gate's height than there is, down to one in so many. */
+const WIDEST = 2;
 
 /** What has been stands above the picture, what comes next below. */
 const [BEFORE, AFTER]: [Beside, Beside] = [-1, 1];
@@ -67,7 +71,7 @@ export const gateFrame = trait({
   beside({ settings: s, carrier }) {
     const gate = (carrier.gate ?? REFERENCE_GATE).height;
     const line = ((carrier.film ?? USUAL).pitch / gate - 1) * s.scale;
-    const beyond = Math.abs(s.down) + (s.fuzz + BURR_MOST * s.burr) / (10 * gate);
+    const beyond = Math.abs(s.down) + (WIDEST * (s.fuzz + BURR_MOST * s.burr)) / (10 * gate);
     const seen = s.open > 0 || s.opacity < 1 || beyond > line;
     return seen && (100 - s.scale) / 2 > line ? [BEFORE, AFTER] : [];
   },
@@ -78,9 +82,9 @@ export const gateFrame = trait({
     const resampler = own(new Resampler(engine, width, height));
     const [mask, holes, rims, mixed, list, weights] = [store(), store(), store(), store(), store(), store()];
     const pixels = (mm: number): number => (mm * 1000) / micrometresPerPixel;
-    // A picture wider than the gate has its film as much farther out.
-    const wider = Math.max(0, (width - pixels(carrier.gate?.width ?? 0)) / 2);
-    const outward = (mm: number): number => pixels(mm) + Math.sign(mm) * wider;
+    // Round a picture that has no gate the film lies as much farther out.
+    const beside = carrier.gate ? 0 : width / 2;
+    const outward = (mm: number): number => pixels(mm) + Math.sign(mm) * beside;
     // Filed by hand: large bends and small notches, of unit RMS.
     const burrAt = (x: number, y: number): number =>
       (clouds(seed & 0xffff, (3 * x) / height, (3 * y) / height, 2) + 0.7 * clouds((seed + 3) & 0xffff, (42 * x) / height, (42 * y) / height, 2)) / FILED;
@@ -89,8 +93,9 @@ export const gateFrame = trait({
     // Film moves to the side by so much at most.
     const margin = Math.ceil(MARGIN * width);
     const filmStride = floatStride(width + 2 * margin + 8);
+    const between = framePitch(carrier, units) ?? pixels(film.pitch);
     /** From a picture to the next as shown; of the parity of the picture's height, so that film at rest falls on whole rows. */
-    const pitchOf = (s: S): number => Math.max(1, height + 2 * Math.round((pixels(film.pitch) * s.scale - height) / 2));
+    const pitchOf = (s: S): number => Math.max(1, height + 2 * Math.round((between * s.scale - height) / 2));
 
     /** Works out how much of each pixel the aperture holds back, and from which column on and up to which it holds back nothing. */
     const aperture = perSettings((s: S) => {
@@ -143,7 +148,7 @@ export const gateFrame = trait({
           if (s.perforations)
             for (const hole of film.perforations)
               for (const next of [-1, 0, 1])
-                light = max(light, inside(outside(px - outward(hole.x) * s.scale, py - pixels(hole.y) * s.scale - next * pitch, hw, hh, hh * 0.35), cut));
+                light = max(light, inside(outside(px - outward(hole.x) * s.scale, py - (hole.y / film.pitch + next) * pitch, hw, hh, hh * 0.35), cut));
           bare[i] = light;
         }
       }

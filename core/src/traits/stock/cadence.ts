@@ -7,7 +7,7 @@ const PLACES = { first: 0, middle: 0.5, last: 1 } as const satisfies Record<Whic
 
 /**
  * Pictures a second of the carrier, each held in the file until the next is due. It changes no pixel; the plan counts the
- * carrier's pictures by it, so that everything of this life holds with the picture. See plan/cadence.ts.
+ * carrier's pictures by it, so that everything of this life holds with the picture. See score/cadence.ts.
  */
 export const cadence = trait({
   id: 'cadence',

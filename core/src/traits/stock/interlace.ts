@@ -25,7 +25,7 @@ const settings = {
 };
 
 /**
- * A raster is scanned twice for each picture, every other line each time, at two moments. The plan finds the pictures of both (plan/cadence.ts): fields a second of
+ * A raster is scanned twice for each picture, every other line each time, at two moments. The plan finds the pictures of both (score/cadence.ts): fields a second of
  * 525 and 625 lines are twice their pictures (ITU-R BT.1700). What is before this trait is worn for each of the two.
  */
 export const interlace = trait({

@@ -50,7 +50,7 @@ interface Instead {
 /** Guards whole numbers against the last bit of a division; far below a picture even after days. */
 const NEARLY = 1e-6;
 /** Moments between two pictures of the shot are told to this part of a picture. */
-const FINEST = 64;
+export const FINEST = 64;
 
 /**
  * Counts pictures back through the lives: the last life shows the file's pictures; a life that holds pictures at a rate of

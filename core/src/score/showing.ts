@@ -6,8 +6,8 @@ import type { Value } from '../traits/settings';
 import { ACTS, type Act, type Beside, type Displacement } from '../traits/trait';
 import { unitsFor } from '../traits/units';
 import { countBeside, countEarlier, countReach, countSecond, type Counting, type Counts } from './cadence';
-import { workingSize, type Size } from './canvases';
-import { composes } from './compose';
+import { composes } from '../look/composes';
+import { workingSize, type Size } from './size';
 import type { Moments, UseState } from './moment';
 
 /** What a use is at the picture being rendered. */

@@ -4,7 +4,7 @@ import { EMPTY_LOOK, type Look, type TraitUse } from '../look/look';
 import { shippedLooks } from '../looks';
 import { newEngine } from '../testing';
 import { heldPicture, sourcePicture } from './cadence';
-import { Plan } from './plan';
+import { Plan } from '../plan/plan';
 
 let engine: Engine;
 beforeAll(async () => {

@@ -1,8 +1,8 @@
-import { beforeAll, expect, test } from '@jest/globals';
+import { beforeAll, describe, expect, test } from '@jest/globals';
 import type { Engine } from '../engine';
 import { EMPTY_LOOK, type Look, type TraitUse } from '../look/look';
 import { lookOf, newEngine } from '../testing';
-import { traceSetting } from './trace';
+import { Score, type Need, type ScoredShot } from './score';
 
 let engine: Engine;
 beforeAll(async () => {
@@ -10,7 +10,7 @@ beforeAll(async () => {
 });
 const RATE = 24;
 const all = Array.from({ length: 240 }, (_, n) => n);
-const traced = (use: TraitUse, key: string, pictures = all): number[][] => traceSetting(engine, lookOf([use]), RATE, 0, 0, key, pictures).map((row) => [...row]);
+const traced = (use: TraitUse, key: string, pictures = all): number[][] => new Score(engine, lookOf([use]), { rate: RATE }).trace(0, 0, key, pictures).map((row) => [...row]);
 
 test('at rest a setting is what it is set to, or its default', () => {
   expect(new Set(traced({ trait: 'vignette', settings: { amount: 1.5 } }, 'amount')[0])).toEqual(new Set([1.5]));
@@ -57,11 +57,48 @@ test('what is held with the carrier is held here: at 18 in 24 a quarter of the p
       },
     ],
   };
-  const [row] = traceSetting(engine, look, RATE, 0, 1, 'stops', all);
+  const [row] = new Score(engine, look, { rate: RATE }).trace(0, 1, 'stops', all);
   expect(all.slice(1).filter((n) => row![n] === row![n - 1])).toHaveLength(60);
 });
 
 test('a setting that cannot move and a trait that is not there are refused by name', () => {
   expect(() => traced({ trait: 'dyes' }, 'stock')).toThrow('"stock" of dyes is no setting that moves');
-  expect(() => traceSetting(engine, lookOf([]), RATE, 0, 0, 'stops', [0])).toThrow(RangeError);
+  expect(() => new Score(engine, lookOf([]), { rate: RATE }).trace(0, 0, 'stops', [0])).toThrow(RangeError);
+});
+
+describe('what a picture of the file needs of the footage', () => {
+  const score = (look: Look = EMPTY_LOOK): Score => new Score(engine, look, { rate: RATE });
+  const shown = (of: Score, n: number, shot: Omit<ScoredShot, 'frames'>): unknown => of.needs(n, { frames: 240, ...shot }).map(({ picture, parts }) => [picture, parts]);
+
+  test('the picture that stands at its moment, counted at another rate than the footage’s, for ever', () => {
+    expect(shown(score(), 7, { step: [1, 1] })).toEqual([[7, [{ picture: 7, share: 1 }]]]);
+    // 24 of the footage to 25 of the file; 23.976 to 59.94 over six hours of either.
+    expect([24, 25, 26].map((n) => score().need(n, { frames: 240, step: [24, 25] }).parts[0]!.picture)).toEqual([23, 24, 24]);
+    const long = { frames: 600_000, step: [24000 * 1001, 60000 * 1001] as const };
+    expect([0, 1, 2, 3, 5].map((n) => score().need(1_294_700 + n, long).parts[0]!.picture - 517_880)).toEqual([0, 0, 0, 1, 2]);
+  });
+
+  test('after the shot’s end its last, within what was trimmed, and as slow as asked', () => {
+    const preparation = { trim: { from: 10, to: 20 }, speed: 0.5 };
+    expect([0, 1, 2, 19, 500].map((n) => score().need(n, { frames: 240, step: [1, 1], preparation }).parts[0]!.picture)).toEqual([10, 10, 11, 19, 19]);
+    const [{ parts }] = score().needs(3, { frames: 240, step: [1, 1], preparation: { ...preparation, between: 'blend' } }) as [Need];
+    expect(parts).toEqual([
+      { picture: 11, share: 0.5 },
+      { picture: 12, share: 0.5 },
+    ]);
+  });
+
+  test('what is held, and held at which picture', () => {
+    const look = lookOf([{ trait: 'cadence', settings: { rate: 12 } }]);
+    expect([0, 1, 2, 3, 4].map((n) => score(look).held(n))).toEqual([0, 0, 2, 2, 4]);
+    expect([0, 1, 2, 3, 4].map((n) => score(look).sourcePictures(n))).toEqual([[0], [0], [2], [2], [4]]);
+  });
+
+  test('takes no memory of the engine', () => {
+    const before = engine.reservedBytes;
+    const of = score(lookOf([{ trait: 'dust' }, { trait: 'grain' }, { trait: 'gate-weave' }]));
+    of.needs(40, { frames: 240, step: [1, 1] });
+    expect(of.events(0, 4).length).toBeGreaterThan(0);
+    expect(engine.reservedBytes).toBe(before);
+  });
 });

@@ -6,7 +6,7 @@ import type { Look, TraitUse } from '../look/look';
 import { LOOK_SCHEMA } from '../look/look';
 import { newEngine, RGB16, RGB8, painted } from '../testing';
 import { countPictures, countSecond, heldPicture } from './cadence';
-import { Plan } from './plan';
+import { Plan } from '../plan/plan';
 import { resolveLook } from '../look/resolve';
 
 // Taken once: in hot loops each look-up of a global costs.
@@ -97,8 +97,8 @@ describe('two fields of a picture', () => {
   test('a moment between two pictures is asked for where it is to be made', () => {
     const look = lookOf({ carrier: 'broadcast625', traits: [interlace({ rate: 'file', moments: 'between' })] });
     const plan = new Plan(engine, look, { source: { width: 16, height: 16, encoding: RGB8 }, target: { width: 16, height: 16, encoding: RGB8 }, rate: 25 });
-    expect([plan.between, plan.sourcePictures(3)]).toEqual([true, [3, 3.5]]);
-    expect(plan.sourceWindow(3)).toEqual({ first: 3, last: 3.5 });
+    expect([plan.score.between, plan.sourcePictures(3)]).toEqual([true, [3, 3.5]]);
+    expect(plan.score.sourceWindow(3)).toEqual({ first: 3, last: 3.5 });
     plan.dispose();
     expect(fieldsOf(look, 3, 25, 576)).toEqual([3, 3.5]);
     // Where the shot has the moments nothing is made.
@@ -177,7 +177,7 @@ describe('any footage', () => {
     for (let n = 0; n < 7; n++) {
       const told = whole.sourcePictures(n);
       const fewer = plan.sourcePictures(n);
-      const window = whole.sourceWindow(n);
+      const window = whole.score.sourceWindow(n);
       expect([min(...told) >= window.first, max(...told) <= window.last, window.first >= first, window.last >= last]).toEqual([true, true, true, true]);
       ({ first, last } = window);
       const from = (list: readonly number[]) => (picture: number) => {
