@@ -1,4 +1,4 @@
-import { lazy, Suspense, useEffect, type ComponentType } from 'react';
+import { lazy, Suspense, useEffect, type ComponentType, type ReactNode } from 'react';
 import { BrowserRouter, Link, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
 import { followNews } from './api/news';
@@ -41,36 +41,33 @@ export function App() {
   );
 }
 
-function NotLoaded() {
-  useTitle('Not loaded');
+/** A page with one sentence. */
+function Sentence({ title, children }: { title: string; children: ReactNode }) {
+  useTitle(title);
   return (
     <div className="flex h-full flex-col">
       <TopBar />
       <main className="grid flex-1 place-items-center">
-        <p role="alert">
-          This screen could not be loaded from the server.{' '}
-          <button className="text-oxide underline" onClick={() => location.reload()}>
-            Try again
-          </button>
-        </p>
+        <p>{children}</p>
       </main>
     </div>
   );
 }
 
-function Nowhere() {
-  useTitle('Nothing here');
-  return (
-    <div className="flex h-full flex-col">
-      <TopBar />
-      <main className="grid flex-1 place-items-center">
-        <p>
-          There is nothing here.{' '}
-          <Link to="/" className="text-oxide underline">
-            To the shelf
-          </Link>
-        </p>
-      </main>
-    </div>
-  );
-}
+const NotLoaded = () => (
+  <Sentence title="Not loaded">
+    This screen could not be loaded from the server.{' '}
+    <button className="text-oxide underline" onClick={() => location.reload()}>
+      Try again
+    </button>
+  </Sentence>
+);
+
+const Nowhere = () => (
+  <Sentence title="Nothing here">
+    There is nothing here.{' '}
+    <Link to="/" className="text-oxide underline">
+      To the shelf
+    </Link>
+  </Sentence>
+);
