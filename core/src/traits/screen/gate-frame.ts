@@ -147,8 +147,7 @@ export const gateFrame = trait({
           let light = max(inside(px - left, cut), inside(right - px, cut));
           if (s.perforations)
             for (const hole of film.perforations)
-              for (const next of [-1, 0, 1])
-                light = max(light, inside(outside(px - outward(hole.x) * s.scale, py - (hole.y / film.pitch + next) * pitch, hw, hh, hh * 0.35), cut));
+              for (const next of [-1, 0, 1]) light = max(light, inside(outside(px - outward(hole.x) * s.scale, py - (hole.y / film.pitch + next) * pitch, hw, hh, hh * 0.35), cut));
           bare[i] = light;
         }
       }
