@@ -165,11 +165,11 @@ function sheet(name, across, [width, height], pictures) {
 }
 
 /** A shipped look with one more trait, as a file. */
-function lookWith(id, use) {
+function lookWith(id, use, shape) {
   const look = core.shippedLook(id);
   const [life] = look.lives;
   const file = join(scratch, `${id}-with-${use.trait}.json`);
-  writeFileSync(file, JSON.stringify({ ...look, lives: [{ ...life, traits: [...life.traits, use] }] }));
+  writeFileSync(file, JSON.stringify({ ...look, shape: shape ?? look.shape, lives: [{ ...life, traits: [...life.traits, use] }] }));
   return file;
 }
 
@@ -196,7 +196,7 @@ const SHEETS = {
     const gate = { trait: 'gate-frame', settings: { scale: 55, open: 1 } };
     const dusk = '1-arrival-at-dusk.mp4';
     const slipping = lookWith('sunday-reel', slip);
-    sheet('beside-a-picture', 2, [480, 270], [...[28, 32, 36].map((n) => [dusk, slipping, n]), [dusk, lookWith('thrice-shown', gate), 60]]);
+    sheet('beside-a-picture', 2, [480, 270], [...[28, 32, 36].map((n) => [dusk, slipping, n]), [dusk, lookWith('thrice-shown', gate, 'file'), 60]]);
   },
 };
 
