@@ -370,3 +370,28 @@ test('nothing of the page is refused by its own policy', async () => {
   await writeFile(join(stage.folder, 'said.txt'), said.join('\n'));
   expect(said.filter((text) => /Content Security Policy|Refused to/.test(text))).toEqual([]);
 });
+
+describe('screens that are loaded when they are opened', () => {
+  test('one that cannot be loaded says so and may be tried again', async () => {
+    const other = await stage.browser.newPage();
+    let blocked = true;
+    await other.setRequestInterception(true);
+    other.on('request', (request) => void (blocked && /\/prints-[^/]+\.js$/.test(request.url()) ? request.abort() : request.continue()));
+    await other.goto(`${stage.app.address}/prints`);
+    await other.waitForFunction(() => document.querySelector('main')?.textContent?.includes('could not be loaded from the server'));
+    blocked = false;
+    await (await other.waitForSelector('main button'))!.click();
+    await other.waitForFunction(() => document.title.startsWith('Prints'));
+    await other.close();
+  });
+
+  test('the others are at hand before they are asked for, though the server has gone', async () => {
+    const other = await stage.browser.newPage();
+    await other.goto(stage.app.address);
+    await other.waitForFunction(() => ['bench', 'stockroom', 'prints'].every((name) => performance.getEntriesByType('resource').some((e) => e.name.includes(`/${name}-`))));
+    await other.setOfflineMode(true);
+    await (await other.waitForSelector('a[href="/stockroom"]'))!.click();
+    await other.waitForFunction(() => document.title.startsWith('Stockroom'));
+    await other.close();
+  });
+});
