@@ -13,7 +13,8 @@ const { build } = await import('./build.mjs');
 await build(undefined, say);
 
 const since = process.argv[2] ?? 'HEAD';
-const changed = execFileSync('git', ['diff', '--name-only', '--diff-filter=d', since], { cwd: root, encoding: 'utf8' }).split('\n');
+const git = (...args) => execFileSync('git', args, { cwd: root, encoding: 'utf8' }).split('\n');
+const changed = [...git('diff', '--name-only', '--diff-filter=d', since), ...git('ls-files', '--others', '--exclude-standard')];
 const code = changed.filter((name) => /\.(ts|tsx|mjs|js)$/.test(name));
 const { failed } = await checks([
   ['types', 'tsc', ['--noEmit']],

@@ -87,13 +87,12 @@ export type WeightsOf = (width: number, height: number, stride: number) => numbe
 /** What a point becomes: a bell, whose size is its sigma, or an even disc, whose size is its radius. */
 export type Spread = 'bell' | 'disc';
 
-/** A size of a chain, and its share over those before it: what stands in the weights, scaled and moved, held to 0..1. */
+/** A size of a chain, and its share over those before it: what stands in the weights, scaled and moved, held to 0..1. The first is there whole. */
 interface Link {
   readonly size: number;
-  readonly share: { readonly scale: number; readonly offset: number };
+  readonly scale: number;
+  readonly offset: number;
 }
-
-const KEPT_WHOLE = { scale: 0, offset: 1 } as const;
 
 /** Writes row `y` to `dst`; asked for rows from the first to the last. */
 type RowMaker = (dst: number, y: number) => void;
@@ -185,15 +184,16 @@ export class Blur {
 
   /** Rows of a plane at a level, blurred. */
   private blurred(level: number, src: number, size: number, spread: Spread = 'bell'): RowMaker {
-    return this.chain(level, src, [{ size, share: KEPT_WHOLE }], () => 0, spread);
+    return this.chain(level, src, [{ size, scale: 0, offset: 1 }], () => 0, spread);
   }
 
   /** A spread whose size goes with the place. */
   private varying(level: number, src: number, near: number, far: number, weights: WeightsOf, spread: Spread): RowMaker {
     const sizes = sizesBetween(near, far, this.cheap(spread), this.engine.kernels.pow);
     const links = sizes.map((size, i): Link => {
-      const from = sizes[i - 1];
-      return { size, share: from === undefined ? KEPT_WHOLE : { scale: (far - near) / (size - from), offset: (near - from) / (size - from) } };
+      // The first has none before it.
+      const from = sizes[i - 1] ?? near - 1;
+      return { size, scale: (far - near) / (size - from), offset: (near - from) / (size - from) };
     });
     return this.chain(level, src, links, weights, spread);
   }
@@ -210,7 +210,7 @@ export class Blur {
     const makers: RowMaker[] = [];
     if (below.length > 0) {
       const half = this.halve(level, src);
-      this.write(level + 1, half, this.chain(level + 1, half, [{ ...below[0]!, share: KEPT_WHOLE }, ...below.slice(1)], weights, spread));
+      this.write(level + 1, half, this.chain(level + 1, half, below, weights, spread));
       makers.push(this.double(level, half));
     }
     // After those below, which are done with the memory by now.
@@ -221,7 +221,7 @@ export class Blur {
       // All before the first is written, as the source may be the target: each keeps what it needs.
       for (let i = makers.length - 1; i > 0; i--) makers[i]!(this.rows(i, stride), y);
       makers[0]!(dst, y);
-      for (let i = 1; i < makers.length; i++) k.mixToward(dst, this.rows(i, stride), w + y * stride, width, links[i]!.share.scale, links[i]!.share.offset);
+      for (let i = 1; i < makers.length; i++) k.mixToward(dst, this.rows(i, stride), w + y * stride, width, links[i]!.scale, links[i]!.offset);
     };
   }
 

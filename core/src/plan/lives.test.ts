@@ -4,7 +4,7 @@ import type { Engine } from '../engine';
 import { checkLook, LookError } from '../look/check';
 import { EMPTY_LOOK, LOOK_SCHEMA, type Look, type TraitUse } from '../look/look';
 import { correlation, lookOf, newEngine, randomFrame, RGB16, RGB8, rms, signalFrame, wearFloat } from '../testing';
-import { countPictures, sourcePicture } from '../score/cadence';
+import { countPictures } from '../score/cadence';
 import { Kept } from './kept';
 import { spanShare } from '../score/moment';
 import { Plan } from './plan';
@@ -163,9 +163,9 @@ describe('cadence', () => {
   test('a second life counts its own pictures', () => {
     const look = livesOf(['super8', [{ trait: 'cadence', settings: { rate: 18 } }]], ['vhs625', [{ trait: 'noise' }]]);
     expect(countPictures(look, 7, 25).lives.map((l) => l.picture)).toEqual([5, 7]);
-    expect(sourcePicture(look, 7, 25)).toBe(7);
-    expect(sourcePicture(look, 6, 25)).toBe(6);
-    expect(sourcePicture(EMPTY_LOOK, 41, 25)).toBe(41);
+    expect(countPictures(look, 7, 25).source).toBe(7);
+    expect(countPictures(look, 6, 25).source).toBe(6);
+    expect(countPictures(EMPTY_LOOK, 41, 25).source).toBe(41);
   });
 });
 

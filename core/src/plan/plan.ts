@@ -121,12 +121,9 @@ export class Plan {
     this.recollection.release();
   }
 
-  /** Whether what a screen showed is still at hand, by its key: where the plan knows its footage. */
-  readonly remembers = (key: string): boolean => this.options.footage !== undefined && this.recollection.has(key);
-
   /** The pictures of the prepared shot that `render(n)` asks for now: as the score tells, but what is remembered. */
   sourcePictures(n: number): number[] {
-    return this.score.sourcePictures(n, this.remembers);
+    return this.score.sourcePictures(n, (key) => this.options.footage !== undefined && this.recollection.has(key));
   }
 
   /**

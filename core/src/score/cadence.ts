@@ -146,9 +146,6 @@ export const countEarlier = (counts: Counts, life: number, earlier: number, on: 
 export const countReach = (look: Look, n: number, on: Counting, instead: (life: number) => Instead): number =>
   countBack(look.lives.length - 1, n, { rate: on.rate, fields: false, between: false }, on, instead).source;
 
-/** The picture of the shot (counted at `rate`) that picture `n` of the result shows, or its first field. */
-export const sourcePicture = (look: Look, n: number, rate: number): number => countPictures(look, n, rate).source;
-
 /** Whether a use shows something else on each picture that its screen shows, though the carrier's picture is held. */
 const countsOnScreen = ({ act, trait, strength, use }: ResolvedUse): boolean =>
   act === 'screen' && strength > 0 && !(trait.still && !use.when && Object.keys(use.motions ?? {}).length === 0);

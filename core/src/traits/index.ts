@@ -73,7 +73,6 @@ import { generation } from './stock/generation';
 import { Registry } from '../registry';
 import type { AnyTrait } from './trait';
 
-/** Every trait there is, in the order they are offered within an act. */
 const registry = new Registry<AnyTrait>('trait', [
   softness,
   focusHunt,
@@ -149,7 +148,7 @@ const registry = new Registry<AnyTrait>('trait', [
   cdl,
 ]);
 
-/** Every trait, in the order they are offered. */
+/** Every trait, in the order they are offered within an act. */
 export const traits = registry.all;
 
 /** The trait with this id, or undefined. */

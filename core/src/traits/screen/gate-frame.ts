@@ -83,8 +83,8 @@ export const gateFrame = trait({
     const [mask, holes, rims, mixed, list, weights] = [store(), store(), store(), store(), store(), store()];
     const pixels = (mm: number): number => (mm * 1000) / micrometresPerPixel;
     // Round a picture that has no gate the film lies as much farther out.
-    const beside = carrier.gate ? 0 : width / 2;
-    const outward = (mm: number): number => pixels(mm) + Math.sign(mm) * beside;
+    const farther = carrier.gate ? 0 : width / 2;
+    const outward = (mm: number): number => pixels(mm) + Math.sign(mm) * farther;
     // Filed by hand: large bends and small notches, of unit RMS.
     const burrAt = (x: number, y: number): number =>
       (clouds(seed & 0xffff, (3 * x) / height, (3 * y) / height, 2) + 0.7 * clouds((seed + 3) & 0xffff, (42 * x) / height, (42 * y) / height, 2)) / FILED;
