@@ -1,10 +1,10 @@
-/** Arrows point one way: web -> core, server -> media -> core, cli -> media -> core. */
+/** Arrows point one way: web -> contract -> core, server -> media -> core, server -> contract, cli -> media -> core. */
 const only = (name, from, allowed) => ({
   name,
   severity: 'error',
   comment: `${from} may import itself${allowed.length ? `, ${allowed.join(', ')}` : ''} and packages`,
   from: { path: `^${from}/` },
-  to: { path: '^(core|media|server|web|cli|demo|e2e|scripts)/', pathNot: `^(${[from, ...allowed].join('|')})/` },
+  to: { path: '^(core|contract|media|server|web|cli|demo|e2e|scripts)/', pathNot: `^(${[from, ...allowed].join('|')})/` },
 });
 
 module.exports = {
@@ -12,9 +12,37 @@ module.exports = {
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
     only('core-stands-alone', 'core', []),
     only('media-on-core', 'media', ['core']),
-    only('server-on-media', 'server', ['media', 'core']),
-    only('web-on-core', 'web', ['core']),
+    only('contract-on-core', 'contract', ['core']),
+    only('server-on-media', 'server', ['media', 'contract', 'core']),
+    only('web-on-core', 'web', ['contract', 'core']),
     only('cli-on-media', 'cli', ['media', 'core']),
+    {
+      name: 'page-takes-types-alone',
+      severity: 'error',
+      comment: 'the rules of the contract are made with Joi, which the page does without',
+      from: { path: '^web/src' },
+      to: { path: '^contract/src/(rules|routes|openapi)' },
+    },
+    {
+      name: 'page-makes-no-rules',
+      severity: 'error',
+      from: { path: '^contract/src/(index|types|news|errors)\\.ts$' },
+      to: { path: 'joi|^contract/src/(rules|routes|openapi)' },
+    },
+    {
+      name: 'footage-knows-no-http',
+      severity: 'error',
+      comment: 'what is done with footage, jobs and the store is done for whoever asks, not for a request alone',
+      from: { path: '^server/src/(footage|jobs|store|db)/|^server/src/demo\\.ts', pathNot: '\\.test\\.ts$' },
+      to: { path: '^server/src/http/' },
+    },
+    {
+      name: 'state-knows-no-room',
+      severity: 'error',
+      comment: 'the rooms of the bench are drawn from its state, not the other way round',
+      from: { path: '^web/src/bench/state/', pathNot: '\\.test\\.ts$' },
+      to: { path: '^web/src/bench/(?!state/)' },
+    },
     {
       name: 'score-makes-no-picture',
       severity: 'error',

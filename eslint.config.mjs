@@ -4,7 +4,21 @@ import ts from 'typescript-eslint';
 export default ts.config(
   { ignores: ['**/dist/**', '**/node_modules/**', 'core/kernels/**', 'data/**', 'server/migrations/**'] },
   ...ts.configs.recommended,
-  { files: ['web/src/**/*.{ts,tsx}'], plugins: { 'react-hooks': hooks }, rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' } },
+  { files: ['web/src/**/*.{ts,tsx}'], ...hooks.configs.flat['recommended-latest'] },
+  {
+    files: ['web/src/bench/**/*.{ts,tsx}'],
+    ignores: ['web/src/bench/state/**'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        { selector: "CallExpression[callee.property.name='setState'][callee.object.name=/^use/]", message: 'what is on the bench is changed by actions of web/src/bench/state' },
+        {
+          selector: 'CallExpression[callee.name=/^use(Document|Session|Playback|Compare|Scopes)$/][arguments.length=0]',
+          message: 'take what is needed by a selector: the whole store would be drawn anew with every picture',
+        },
+      ],
+    },
+  },
   {
     // What reaches a pixel is reckoned by the kernels, so that every engine gives the same bits; measures, signals and tests are read, not seen.
     files: ['core/src/**/*.ts'],

@@ -26,6 +26,7 @@ export default {
   testTimeout: 120_000,
   projects: [
     project('core', ['<rootDir>/core']),
+    project('contract', ['<rootDir>/contract']),
     project('media', ['<rootDir>/media']),
     project('cli', ['<rootDir>/cli']),
     project('server', ['<rootDir>/server']),

@@ -175,6 +175,40 @@ describe('steps that can be taken back', () => {
   const strength = async (): Promise<number> => Number(await (await named('Strength, %', 'textbox')).evaluate((e) => (e as HTMLInputElement).value));
   const opened = (i: number) => page.goto(`${stage.app.address}/reels/${stage.demo.id}/shots/${stage.demo.shots[i]!.id}`);
 
+  test('a drag is one step; with Escape it leaves none, whatever the hand still does; a press alone is none', async () => {
+    await worn();
+    await (await tag('Grain'))!.click();
+    const first = await strength();
+    const thumb = (await (await page.waitForSelector('[role="slider"][aria-label="Strength"]'))!.boundingBox())!;
+    const [x, y] = [thumb.x + thumb.width / 2, thumb.y + thumb.height / 2];
+    const pull = async (from: number, to: number): Promise<void> => {
+      for (let i = 1; i <= 5; i++) await page.mouse.move(from + ((to - from) * i) / 5, y);
+    };
+    await page.mouse.move(x, y);
+    await page.mouse.down();
+    await page.mouse.up();
+    expect(await can('Undo')).toBe(false);
+    await page.mouse.down();
+    await pull(x, x - 40);
+    expect(await strength()).not.toBe(first);
+    await page.keyboard.press('Escape');
+    expect(await strength()).toBe(first);
+    await pull(x - 40, x - 60);
+    await page.mouse.up();
+    expect([await strength(), await can('Undo')]).toEqual([first, false]);
+    await page.mouse.move(x, y);
+    await page.mouse.down();
+    await pull(x, x - 50);
+    await page.mouse.up();
+    const drawn = await strength();
+    expect(drawn).toBeLessThan(first);
+    await fill('Strength, %', '20');
+    await step('Undo');
+    expect(await strength()).toBe(drawn);
+    await step('Undo');
+    expect([await strength(), await can('Undo')]).toEqual([first, false]);
+  });
+
   test('outlive a visit to another shot and a page that is loaded anew; none of them does nothing', async () => {
     await worn();
     expect(await can('Undo')).toBe(false);

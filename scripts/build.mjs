@@ -42,7 +42,9 @@ export const bundle = async (entry, outfile) => {
       {
         name: 'workspaces',
         setup(b) {
-          b.onResolve({ filter: /^[^./]/ }, ({ path, kind }) => (kind === 'entry-point' || /^@tin-ghost\/(core|media|server)$/.test(path) ? undefined : { path, external: true }));
+          b.onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
+            kind === 'entry-point' || /^@tin-ghost\/(core|contract|media|server)(\/|$)/.test(path) ? undefined : { path, external: true },
+          );
         },
       },
     ],
@@ -69,10 +71,15 @@ const TARGETS = [
     build: () => bundle('media/src/render-worker.ts', 'media/dist/render-worker.mjs'),
   },
   { name: 'command line', sources: ['core/src', 'media/src', 'cli/src'], result: 'cli/dist/tinghost.mjs', build: () => bundle('cli/src/main.ts', 'cli/dist/tinghost.mjs') },
-  { name: 'server', sources: ['core/src', 'media/src', 'server/src'], result: 'server/dist/main.mjs', build: () => bundle('server/src/main.ts', 'server/dist/main.mjs') },
+  {
+    name: 'server',
+    sources: ['core/src', 'contract/src', 'media/src', 'server/src'],
+    result: 'server/dist/main.mjs',
+    build: () => bundle('server/src/main.ts', 'server/dist/main.mjs'),
+  },
   {
     name: 'web application',
-    sources: ['core/src', 'core/kernels', 'web'],
+    sources: ['core/src', 'core/kernels', 'contract/src', 'web'],
     result: 'web/dist/index.html',
     async build() {
       const { build } = await import('vite');

@@ -20,7 +20,7 @@ const { failed } = await checks([
   ['types', 'tsc', ['--noEmit']],
   ...(code.length ? [['lint', 'eslint', ['--max-warnings', '0', '--no-warn-ignored', ...code]]] : []),
   ['format', 'prettier', ['--check', '--log-level', 'warn', '--ignore-unknown', ...changed.filter(Boolean), 'package.json']],
-  ['boundaries', 'depcruise', ['core/src', 'media/src', 'server/src', 'web/src', 'cli/src', 'e2e', '--config', '.dependency-cruiser.cjs']],
+  ['boundaries', 'depcruise', ['core/src', 'contract/src', 'media/src', 'server/src', 'web/src', 'cli/src', 'e2e', '--config', '.dependency-cruiser.cjs']],
 ]);
 
 const scratch = mkdtempSync(join(tmpdir(), 'tin-ghost-check-'));

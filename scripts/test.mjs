@@ -55,7 +55,7 @@ try {
       ['lint', 'eslint', ['.', '--max-warnings', '0']],
       ['types', 'tsc', ['--noEmit']],
       ['format', 'prettier', ['--check', '--log-level', 'warn', '.']],
-      ['boundaries', 'depcruise', ['core/src', 'media/src', 'server/src', 'web/src', 'cli/src', 'e2e', '--config', '.dependency-cruiser.cjs']],
+      ['boundaries', 'depcruise', ['core/src', 'contract/src', 'media/src', 'server/src', 'web/src', 'cli/src', 'e2e', '--config', '.dependency-cruiser.cjs']],
       ['documents from declarations', process.execPath, [join(root, 'scripts/docs.mjs'), '--check']],
     ]);
     passed += checked.passed;

@@ -1,5 +1,5 @@
 import { frameBytes, splitPlanes, type RawFrame } from '@tin-ghost/core';
-import { InputError, WorkError } from './errors';
+import { InputError, WorkError, type WorkCode } from './errors';
 import { rateValue, type Footage } from './footage';
 import { CAREFUL, fileInput } from './inputs';
 import { sequenceInput } from './probe';
@@ -133,12 +133,15 @@ async function* readPipe(footage: Footage, at: number, count: number, signal?: A
     }
     ended = true;
     await child.done.catch((error: unknown) => {
-      throw error instanceof WorkError && !/ended from outside|stopped moving|not installed/.test(error.message) ? new InputError(footage.path, error.message) : error;
+      throw error instanceof WorkError && FOOTAGES_FAULT.has(error.code) ? new InputError(footage.path, error.message) : error;
     });
   } finally {
     if (!ended) child.kill();
   }
 }
+
+/** What a decoder fails by that is no fault of the program's or of this machine's. */
+const FOOTAGES_FAULT: ReadonlySet<WorkCode> = new Set(['failed', 'no-index']);
 
 /** One picture. Throws as `decode`. */
 export async function decodeOne(footage: Footage, n: number, signal?: AbortSignal): Promise<RawFrame> {

@@ -1,3 +1,15 @@
+/** Why a program failed, for programs: words are for people alone. */
+export type WorkCode =
+  /** It is not on this machine. */
+  | 'not-installed'
+  /** It stopped moving, or took too long, and was ended. */
+  | 'stalled'
+  /** Somebody else ended it. */
+  | 'ended'
+  /** What it read has no index, as a file that is cut short. */
+  | 'no-index'
+  | 'failed';
+
 /** Something given from outside that cannot be used. The message names the file, the place and the reason. */
 export class InputError extends Error {
   constructor(
@@ -7,6 +19,8 @@ export class InputError extends Error {
     readonly place?: string,
     /** The picture that cannot be read, where it is one. */
     readonly picture?: number,
+    /** What the program that read it failed by. */
+    readonly code: WorkCode = 'failed',
   ) {
     super(`${file}${place ? ` (${place})` : ''}: ${reason}`);
     this.name = 'InputError';
@@ -19,6 +33,7 @@ export class WorkError extends Error {
     message: string,
     /** What the program said, for a log. */
     readonly detail = '',
+    readonly code: WorkCode = 'failed',
   ) {
     super(message);
     this.name = 'WorkError';

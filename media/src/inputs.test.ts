@@ -10,7 +10,7 @@ import { noFootage } from './inputs';
 import { intake, INTAKE_FILES } from './intake';
 import { notOver, partPlace, removeLeft } from './part-place';
 import { probe } from './probe';
-import { reasonOf, run } from './process';
+import { meaningOf, run } from './process';
 import { strike } from './strike';
 
 let folder: string;
@@ -170,5 +170,5 @@ test('a program’s own words, and its paths, are told to nobody', () => {
     '[mov @ 0x1] moov atom not found\n/srv/secret/a.mp4: Invalid data',
     '[out#0 @ 0x1] Error opening output /srv/secret/x.mp4: Permission denied',
   ])
-    expect(reasonOf(said)).not.toMatch(/srv|0x|secret/);
+    expect(meaningOf(said).reason).not.toMatch(/srv|0x|secret/);
 });

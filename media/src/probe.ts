@@ -43,7 +43,7 @@ export async function probe(path: string, name = basename(path), signal?: AbortS
   const file = await footageFile(path, name);
   const found = await describe(fileInput(file), name, signal).catch(async (error: unknown) => {
     // The ending of the name makes ffmpeg look for an index; without the format's mark there is no such file to be cut short.
-    if (error instanceof InputError && error.reason.includes('index is missing') && !(await looksLikeMp4(file))) throw new InputError(name, 'no footage that can be read');
+    if (error instanceof InputError && error.code === 'no-index' && !(await looksLikeMp4(file))) throw new InputError(name, 'no footage that can be read');
     throw error;
   });
   const format = found.format?.format_name ?? '';
@@ -82,7 +82,7 @@ async function describe(input: string[], name: string, signal?: AbortSignal): Pr
     if (large) throw tooLarge(name, Number(large[1]), Number(large[2]));
     return JSON.parse(printed.toString()) as Probed;
   } catch (error) {
-    if (error instanceof WorkError && !error.message.includes('not installed')) throw new InputError(name, error.message);
+    if (error instanceof WorkError && error.code !== 'not-installed') throw new InputError(name, error.message, undefined, undefined, error.code);
     throw error;
   }
 }

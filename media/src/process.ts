@@ -1,6 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import type { Readable, Writable } from 'node:stream';
-import { CancelledError, WorkError } from './errors';
+import { CancelledError, WorkError, type WorkCode } from './errors';
 
 export interface ChildOptions {
   readonly signal?: AbortSignal;
@@ -31,10 +31,10 @@ const KEPT_OUTPUT = 16_384;
 export const MEMORY_BYTES = 4e9;
 
 /** What programs say, and what it means to a person. Their own words, which name paths of this machine, are told to nobody. */
-const MEANINGS: readonly (readonly [RegExp, string])[] = [
+const MEANINGS: readonly (readonly [RegExp, string, WorkCode?])[] = [
   [/No space left on device|Disk quota exceeded/i, 'the disk is full'],
   [/Permission denied/i, 'permission was denied'],
-  [/moov atom not found/i, 'the file is cut short: its index is missing'],
+  [/moov atom not found/i, 'the file is cut short: its index is missing', 'no-index'],
   [/Format not on whitelist|not allowed for demuxer|not in allowed_|Protocol .* not on whitelist/i, 'a kind of file that is no footage'],
   [/Cannot allocate memory|get_buffer\(\) failed|Killed/i, 'it takes more memory than is given to one file'],
   [/exceeds specified max pixel count|Picture size \S+ is invalid|Invalid (?:image|picture) size/i, 'its picture is too large, or its size is damaged'],
@@ -45,8 +45,11 @@ const MEANINGS: readonly (readonly [RegExp, string])[] = [
   [/Invalid data found when processing input|Error while decoding|Invalid PNG signature|not a valid|End of file|truncat|corrupt/i, 'no footage that can be read'],
 ];
 
-/** What a program's last words mean to a person; empty where they are not known. */
-export const reasonOf = (said: string): string => MEANINGS.find(([words]) => words.test(said))?.[1] ?? '';
+/** What a program's last words mean to a person (empty where they are not known), and to a program. */
+export function meaningOf(said: string): { reason: string; code: WorkCode } {
+  const [, reason = '', code = 'failed'] = MEANINGS.find(([words]) => words.test(said)) ?? [];
+  return { reason, code };
+}
 
 /**
  * Before every program: it dies with this process, however that ends, and takes no more memory than it is given. What it has in view but
@@ -90,19 +93,25 @@ export function start(program: string, args: readonly string[], options: ChildOp
       else resolve();
     };
     child.on('error', (error: NodeJS.ErrnoException) => {
-      settle(new WorkError(error.code === 'ENOENT' ? `the program ${program} is not installed` : `${program} cannot be started: ${error.message}`));
+      settle(error.code === 'ENOENT' ? missing(program) : new WorkError(`${program} cannot be started: ${error.message}`));
     });
     child.on('close', (code, signal) => {
       if (options.signal?.aborted) settle(new CancelledError());
-      else if (tooLong) settle(new WorkError(tooLong, said));
+      else if (tooLong) settle(new WorkError(tooLong, said, 'stalled'));
       else if (code === 0) settle();
-      else if (code === NOT_FOUND) settle(new WorkError(`the program ${program} is not installed`));
-      else settle(new WorkError(signal ? `${program} was ended from outside (${signal})` : reasonOf(said) || `${program} failed (${code})`, said));
+      else if (code === NOT_FOUND) settle(missing(program));
+      else if (signal) settle(new WorkError(`${program} was ended from outside (${signal})`, said, 'ended'));
+      else {
+        const known = meaningOf(said);
+        settle(new WorkError(known.reason || `${program} failed (${code})`, said, known.code));
+      }
     });
   });
   done.catch(() => undefined);
   return { stdin: child.stdin!, stdout: child.stdout!, done, said: () => said, alive, kill };
 }
+
+const missing = (program: string): WorkError => new WorkError(`the program ${program} is not installed`, '', 'not-installed');
 
 /** Runs a program to its end. @returns what it printed, and the end of what it said beside @throws as `Child.done` */
 export async function run(program: string, args: readonly string[], options: ChildOptions = {}): Promise<{ printed: Buffer; said: string }> {

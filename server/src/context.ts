@@ -1,6 +1,7 @@
 import type { Database } from './db/client';
-import type { Newsroom } from './events';
+import type { Newsroom } from './newsroom';
 import type { Jobs } from './jobs/jobs';
+import type { FootageService } from './footage/service';
 import type { Arrivals } from './footage/arrivals';
 import type { MediaStore } from './store/media-store';
 
@@ -10,5 +11,6 @@ export interface Context {
   readonly store: MediaStore;
   readonly news: Newsroom;
   readonly jobs: Jobs;
+  readonly footage: FootageService;
   readonly arrivals: Arrivals;
 }

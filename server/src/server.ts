@@ -5,10 +5,11 @@ import type { RequestHandler } from 'express';
 import type pg from 'pg';
 import type { Context } from './context';
 import { Arrivals } from './footage/arrivals';
+import { FootageService } from './footage/service';
 import { sweep } from './footage/sweep';
 import { connect, migrateTo, type Database } from './db/client';
 import { seedDemo } from './demo';
-import { Newsroom } from './events';
+import { Newsroom } from './newsroom';
 import { createApp } from './http/app';
 import { Jobs } from './jobs/jobs';
 import { MediaStore } from './store/media-store';
@@ -36,8 +37,9 @@ const KEPT_OPEN_MS = 65_000;
 /** What routes and jobs work with, on a database and a store. */
 export function contextOf(db: Database, pool: pg.Pool, store: MediaStore): Context {
   const news = new Newsroom();
-  const context = { db, store, news, jobs: new Jobs(pool, { db, store, news }) };
-  return Object.assign(context, { arrivals: new Arrivals(context as unknown as Context) });
+  const jobs = new Jobs(pool, { db, store, news });
+  const footage = new FootageService({ db, store, news, jobs });
+  return { db, store, news, jobs, footage, arrivals: new Arrivals({ store, footage }) };
 }
 
 /** Brings the whole server up. @returns its address and what ends it */

@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 import pg from 'pg';
+import { holdAgainstDescription } from './described';
 import { startServer } from './server';
 
 const MIGRATIONS = fileURLToPath(new URL('../migrations', import.meta.url));
@@ -92,7 +93,10 @@ export class TestServer {
       body: body === undefined ? undefined : typeof body === 'string' ? body : JSON.stringify(body),
     });
     const text = await response.text();
-    return { status: response.status, body: text ? JSON.parse(text) : undefined };
+    const type = response.headers.get('content-type');
+    const answer = { status: response.status, body: text && type?.includes('json') ? JSON.parse(text) : text || undefined };
+    holdAgainstDescription(method, path, answer.status, type, answer.body);
+    return answer;
   }
 
   async newReel(): Promise<string> {

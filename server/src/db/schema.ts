@@ -1,4 +1,5 @@
 import { bigint, boolean, index, integer, jsonb, pgTable, real, text, timestamp, uuid } from 'drizzle-orm/pg-core';
+import type { MediumState, PrintSettings, PrintState } from '@tin-ghost/contract';
 import type { Look, Preparation } from '@tin-ghost/core';
 import type { Footage } from '@tin-ghost/media';
 
@@ -12,10 +13,6 @@ export const reels = pgTable('reels', {
   touchedAt: moment('touched_at').notNull().defaultNow(),
 });
 
-/** What is being done with footage or a print. */
-export type MediaState = 'waiting' | 'working' | 'ready' | 'failed';
-export type PrintState = 'waiting' | 'striking' | 'done' | 'failed' | 'stopped';
-
 export const media = pgTable('media', {
   id: id(),
   name: text('name').notNull(),
@@ -24,7 +21,7 @@ export const media = pgTable('media', {
   bytes: bigint('bytes', { mode: 'number' }).notNull(),
   /** Name of the original in the medium's folder; uploads of a sequence stand in `sequence`. */
   original: text('original').notNull(),
-  state: text('state').$type<MediaState>().notNull().default('waiting'),
+  state: text('state').$type<MediumState>().notNull().default('waiting'),
   /** Share of the way in, 0 to 1. */
   progress: real('progress').notNull().default(0),
   error: text('error'),
@@ -88,15 +85,6 @@ export const references = pgTable(
   },
   (table) => [index('references_reel').on(table.reelId)],
 );
-
-export interface PrintSettings {
-  readonly format: 'mp4' | 'webm';
-  readonly width: number;
-  readonly height: number;
-  readonly from: number;
-  readonly to: number;
-  readonly sound: boolean;
-}
 
 export const prints = pgTable('prints', {
   id: id(),

@@ -5,10 +5,9 @@ import { FileStore } from '@tus/file-store';
 import type { Upload } from '@tus/server';
 import type { Context } from '../context';
 import { isDatabaseAway } from '../db/client';
-import { HttpError } from '../http/errors';
+import { Refusal } from '../refusal';
 import { LOOSE, NAMES } from '../jobs/bring-in';
 import { cleanName } from '../store/media-store';
-import { addReference, addShot } from './add';
 
 /** What an upload became. */
 export interface Arrived {
@@ -39,29 +38,28 @@ export class Arrivals {
   private readonly again = new Set<string>();
   private stopped = false;
 
-  constructor(private readonly context: Context) {
+  constructor(private readonly context: Pick<Context, 'store' | 'footage'>) {
     this.uploads = new FileStore({ directory: context.store.uploads });
   }
 
   /**
    * Takes a whole upload in as a shot or a reference of the reel it names.
-   * @throws HttpError 404 where the reel is gone; the upload is removed then. With the database away it throws, and goes on by itself later.
+   * @throws Refusal `not-found` where the reel is gone; the upload is removed then. With the database away it throws, and goes on by itself later.
    */
   async takeUpload(id: string): Promise<Arrived> {
     return this.surely(id, async () => {
-      const { context } = this;
-      const { store } = context;
+      const { store, footage } = this.context;
       const upload = await this.uploads.getUpload(id);
       const { reel, filename, as } = upload.metadata ?? {};
       const name = cleanName(filename ?? '');
       const medium = { id: mediumOf(id), name, bytes: upload.size ?? 0, original: store.originalName(name) };
       const reference = as === 'reference';
-      const row = await (reference ? addReference(context, reel!, medium) : addShot(context, reel!, medium)).catch(async (error: unknown) => {
-        if (error instanceof HttpError) await this.remove(id);
+      const row = await (reference ? footage.addReference(reel!, medium) : footage.addShot(reel!, medium)).catch(async (error: unknown) => {
+        if (error instanceof Refusal) await this.remove(id);
         throw error;
       });
       await store.adopt(join(store.uploads, id), medium.id, medium.original);
-      await context.jobs.bringIn(medium.id);
+      await footage.begin(medium.id);
       return { as: reference ? 'reference' : 'shot', id: row };
     });
   }
@@ -92,12 +90,11 @@ export class Arrivals {
 
   private async finishSequence(id: string): Promise<string> {
     return this.surely(id, async () => {
-      const { context } = this;
-      const { store } = context;
+      const { store, footage } = this.context;
       const note = JSON.parse(await readFile(this.noteOf(id), 'utf8')) as SequenceNote;
-      const shot = await addShot(context, note.reel, { id, name: note.name, bytes: note.bytes, original: LOOSE }, undefined, note.name).catch(async (error: unknown) => {
+      const shot = await footage.addShot(note.reel, { id, name: note.name, bytes: note.bytes, original: LOOSE }, undefined, note.name).catch(async (error: unknown) => {
         // The images stay for another reel.
-        if (error instanceof HttpError) await rm(this.noteOf(id), { force: true });
+        if (error instanceof Refusal) await rm(this.noteOf(id), { force: true });
         throw error;
       });
       const loose = join(store.folder(id), LOOSE);
@@ -108,7 +105,7 @@ export class Arrivals {
         if (await exists(from)) await rename(from, to).catch(() => copyFile(from, to));
         await this.remove(image.upload);
       }
-      await context.jobs.bringIn(id);
+      await footage.begin(id);
       await rm(this.noteOf(id), { force: true });
       return shot;
     });

@@ -3,7 +3,6 @@ import { join } from 'node:path';
 import { removeLeft } from '@tin-ghost/media';
 import type { Context } from '../context';
 import { media, prints } from '../db/schema';
-import { discardUnused } from './discard';
 
 const DAY_MS = 86_400_000;
 /** An upload that was cut off can be gone on with for this long. */
@@ -16,10 +15,10 @@ const YOUNG_MS = 3_600_000;
  * @param alone true where nobody else is at work on the store, as when the server starts
  */
 export async function sweep(context: Context, alone: boolean): Promise<void> {
-  const { db, store, arrivals } = context;
+  const { db, store, footage, arrivals } = context;
   await arrivals.takeLeft();
   await arrivals.removeOld(UPLOAD_DAYS * DAY_MS);
-  await discardUnused(context);
+  await footage.discardUnused();
   const old = async (path: string): Promise<boolean> =>
     alone ||
     (await stat(path).then(

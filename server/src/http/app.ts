@@ -2,8 +2,10 @@ import { join } from 'node:path';
 import compression from 'compression';
 import express, { type Express, type RequestHandler } from 'express';
 import type { Context } from '../context';
-import { answerErrors, HttpError } from './errors';
+import { Refusal } from '../refusal';
+import { answerErrors } from './errors';
 import { ownPagesOnly, sealed } from './doors';
+import { descriptionRoutes } from './routes/description';
 import { eventRoutes } from './routes/events';
 import { lookRoutes } from './routes/looks';
 import { mediaRoutes } from './routes/media';
@@ -13,26 +15,21 @@ import { referenceRoutes } from './routes/references';
 import { shotRoutes } from './routes/shots';
 import { tableRoutes } from './routes/tables';
 import { uploadRoutes } from './routes/uploads';
-import { soundText } from './validate';
+import { soundAddress } from './validate';
 
 /** @param pages serves the built application, or a development server's middleware (`dev`) */
 export function createApp(context: Context, pages: RequestHandler, dev = false): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(sealed(dev), ownPagesOnly);
-  app.use('/api/tables', soundText, tableRoutes(context));
-  app.use('/api', express.json({ limit: '1mb' }), soundText);
-  app.use('/api/uploads', uploadRoutes(context));
-  app.use('/api/reels', reelRoutes(context));
-  app.use('/api/shots', shotRoutes(context));
-  app.use('/api/media', mediaRoutes(context));
-  app.use('/api/looks', lookRoutes(context));
-  app.use('/api/references', referenceRoutes(context));
-  app.use('/api/prints', printRoutes(context));
-  app.use('/api/events', eventRoutes(context));
-  app.use('/api', () => {
-    throw new HttpError(404, 'there is nothing at this address');
+  const api = express.Router();
+  api.use(soundAddress);
+  for (const routes of [reelRoutes, shotRoutes, mediaRoutes, lookRoutes, referenceRoutes, tableRoutes, printRoutes, uploadRoutes, eventRoutes]) routes(api, context);
+  descriptionRoutes(api);
+  api.use(() => {
+    throw new Refusal('not-found', 'there is nothing at this address');
   });
+  app.use('/api', api);
   app.use(pages);
   app.use(answerErrors);
   return app;
@@ -45,7 +42,7 @@ export function builtPages(folder: string): RequestHandler {
     setHeaders: (response, path) => void (path.includes('assets') && response.setHeader('cache-control', 'public, max-age=31536000, immutable')),
   });
   const pages: RequestHandler = (request, response, next) => {
-    if (request.method !== 'GET' && request.method !== 'HEAD') return next(new HttpError(404, 'there is nothing at this address'));
+    if (request.method !== 'GET' && request.method !== 'HEAD') return next(new Refusal('not-found', 'there is nothing at this address'));
     response.sendFile(join(folder, 'index.html'), { dotfiles: 'allow' });
   };
   return express.Router().use(compression(), files, pages);

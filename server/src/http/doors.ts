@@ -1,6 +1,6 @@
 import type { RequestHandler } from 'express';
 import helmet from 'helmet';
-import { HttpError } from './errors';
+import { Refusal } from '../refusal';
 
 const LOCAL = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
 
@@ -16,14 +16,14 @@ function isOwnHost(host: string | undefined, port: number | undefined): boolean 
  */
 export const ownPagesOnly: RequestHandler = (request, _response, next) => {
   const { host, origin } = request.headers;
-  if (!isOwnHost(host, request.socket.localPort)) throw new HttpError(403, 'this server answers this machine only');
+  if (!isOwnHost(host, request.socket.localPort)) throw new Refusal('forbidden', 'this server answers this machine only');
   // A browser sends the origin with everything that writes, and with nothing else that comes from the page itself.
-  if (origin !== undefined && origin !== `http://${host}`) throw new HttpError(403, 'this server answers its own pages only');
+  if (origin !== undefined && origin !== `http://${host}`) throw new Refusal('forbidden', 'this server answers its own pages only');
   const site = request.headers['sec-fetch-site'];
   // A link that somebody follows opens a page and nothing else.
   const opened =
     request.method === 'GET' && request.headers['sec-fetch-mode'] === 'navigate' && request.headers['sec-fetch-dest'] === 'document' && !request.path.startsWith('/api');
-  if ((site === 'cross-site' || site === 'same-site') && !opened) throw new HttpError(403, 'this server answers its own pages only');
+  if ((site === 'cross-site' || site === 'same-site') && !opened) throw new Refusal('forbidden', 'this server answers its own pages only');
   next();
 };
 

@@ -1,58 +1,50 @@
 import type { NextFunction, Request, Response } from 'express';
-import { LookError, type Problem } from '@tin-ghost/core';
+import type { ErrorAnswer } from '@tin-ghost/contract';
+import { LookError } from '@tin-ghost/core';
 import { CancelledError, InputError, systemReason, WorkError } from '@tin-ghost/media';
 import { isDatabaseAway } from '../db/client';
-
-/** An answer that is no success; `problems` name the places in what was sent. */
-export class HttpError extends Error {
-  constructor(
-    readonly status: number,
-    message: string,
-    readonly problems: readonly Problem[] = [],
-  ) {
-    super(message);
-  }
-}
-
-export const notFound = (what: string): HttpError => new HttpError(404, `there is no such ${what}`);
+import { Refusal } from '../refusal';
 
 /** What the database refuses, told apart by the class of its code (SQLSTATE): a value it cannot hold, a rule of its tables. */
-function refusedByDatabase(error: unknown): HttpError | undefined {
+function refusedByDatabase(error: unknown): Refusal | undefined {
   for (let e = error as { code?: unknown; cause?: unknown } | null | undefined; typeof e === 'object' && e; e = e.cause as typeof e) {
     const state = typeof e.code === 'string' && /^[0-9A-Z]{5}$/.test(e.code) ? e.code : '';
-    if (state === '53100') return new HttpError(507, 'the disk is full');
-    if (state.startsWith('22')) return new HttpError(400, 'a value that was sent cannot be kept');
-    if (state.startsWith('23')) return new HttpError(409, 'what this belongs to was removed or changed in the meantime');
+    if (state === '53100') return new Refusal('disk-full', 'the disk is full');
+    if (state.startsWith('22')) return new Refusal('invalid', 'a value that was sent cannot be kept');
+    if (state.startsWith('23')) return new Refusal('gone-meanwhile', 'what this belongs to was removed or changed in the meantime');
   }
   return undefined;
 }
 
-/** Any error as an answer. The only place that decides on a status. */
-export function asHttp(error: unknown): HttpError {
-  if (error instanceof HttpError) return error;
-  if (error instanceof LookError) return new HttpError(400, 'the look cannot be taken', error.problems);
-  if (error instanceof InputError) return new HttpError(400, error.place ? `${error.reason} (${error.place})` : error.reason);
-  if (error instanceof WorkError) return new HttpError(500, error.message);
-  if (error instanceof CancelledError) return new HttpError(499, 'nobody waits for the answer');
-  if (isDatabaseAway(error)) return new HttpError(503, 'The database cannot be reached. What was saved before is safe; this will be tried again.');
+/** Any error as a refusal: the only place that turns one into the other. */
+export function asRefusal(error: unknown): Refusal {
+  if (error instanceof Refusal) return error;
+  if (error instanceof LookError) return new Refusal('invalid-look', 'the look cannot be taken', error.problems);
+  if (error instanceof InputError) return new Refusal('unusable-file', error.place ? `${error.reason} (${error.place})` : error.reason);
+  if (error instanceof WorkError) return new Refusal('work-failed', error.message);
+  if (error instanceof CancelledError) return new Refusal('cancelled', 'nobody waits for the answer');
+  if (isDatabaseAway(error)) return new Refusal('database-away', 'The database cannot be reached. What was saved before is safe; this will be tried again.');
   const refused = refusedByDatabase(error);
   if (refused) return refused;
   const known = error as { type?: string; status?: number; code?: string; message?: string };
-  if (known.type === 'entity.too.large') return new HttpError(413, 'more was sent than can be taken at once');
-  if (known.type === 'entity.parse.failed') return new HttpError(400, 'what was sent is not JSON');
-  if (systemReason(error) === 'the disk is full') return new HttpError(507, 'the disk is full');
-  if (known.code === 'ENOENT') return new HttpError(404, 'the file is gone');
-  if (known.status && known.status >= 400 && known.status < 500) return new HttpError(known.status, known.message ?? 'refused');
-  return new HttpError(500, 'something unforeseen happened in the server');
+  if (known.type === 'entity.too.large') return new Refusal('too-large', 'more was sent than can be taken at once');
+  if (known.type === 'entity.parse.failed') return new Refusal('invalid', 'what was sent is not JSON');
+  if (systemReason(error) === 'the disk is full') return new Refusal('disk-full', 'the disk is full');
+  if (known.code === 'ENOENT') return new Refusal('not-found', 'the file is gone');
+  if (known.status && known.status >= 400 && known.status < 500) return new Refusal(known.status === 404 ? 'not-found' : 'invalid', known.message ?? 'refused', [], known.status);
+  return new Refusal('internal', 'something unforeseen happened in the server');
 }
 
-/** Turns whatever a route throws into `{ error: { message, problems } }`. */
+/** The body of an answer that is no success. */
+export const answerOf = ({ code, message, problems }: Refusal): ErrorAnswer => ({ error: { code, message, problems: [...problems] } });
+
+/** Answers with whatever a route throws. */
 export function answerErrors(error: unknown, _request: Request, response: Response, _next: NextFunction): void {
-  const http = asHttp(error);
-  if (http.status === 500) console.error(error);
+  const refusal = asRefusal(error);
+  if (refusal.code === 'internal' || refusal.code === 'work-failed') console.error(error);
   if (response.headersSent) {
     response.destroy();
     return;
   }
-  response.status(http.status).json({ error: { message: http.message, problems: http.problems } });
+  response.status(refusal.status).json(answerOf(refusal));
 }

@@ -1,36 +1,18 @@
 import type { RequestHandler } from 'express';
-import Joi from 'joi';
+import type Joi from 'joi';
 import { pathText } from '@tin-ghost/core';
-import { HttpError } from './errors';
+import { notFound, Refusal } from '../refusal';
 
-/** What was sent, checked. Throws HttpError 400 with the path of every wrong place. */
+/** What was sent, checked. Throws Refusal `invalid` with the path of every wrong place. */
 export function checked<T>(rule: Joi.Schema<T>, value: unknown): T {
   const result = rule.validate(value ?? {}, { abortEarly: false, convert: false });
   if (!result.error) return result.value as T;
   const problems = result.error.details.slice(0, 20).map((d) => ({ path: pathText(d.path), message: d.message.replace(/^"[^"]*" /, '') }));
-  throw new HttpError(400, problems.map((p) => (p.path ? `${p.path} ${p.message}` : p.message)).join('; '), problems);
+  throw new Refusal('invalid', problems.map((p) => (p.path ? `${p.path} ${p.message}` : p.message)).join('; '), problems);
 }
-
-/** The database's whole numbers end here. */
-const LARGEST_INTEGER = 2_147_483_647;
-
-/** A whole number that the database can hold. */
-export const count = (least = 0): Joi.NumberSchema => Joi.number().integer().min(least).max(LARGEST_INTEGER);
 
 /** What cannot stand in a text: the database takes no NUL, and half of a surrogate pair is no character. */
 const UNSOUND = /[\u0000\p{Cs}]/u;
-const UNPRINTED = /[\u0000-\u001f\u007f-\u009f\u2028\u2029\p{Cs}]+/gu;
-
-/** A text in one line, in one spelling (NFC), without what is no character. @param most characters */
-export function oneLine(text: string, most: number): string {
-  return [...text.normalize('NFC').replace(UNPRINTED, ' ').replace(/\s+/g, ' ').trim()].slice(0, most).join('').trim();
-}
-
-/** A name that a person gives: one line, not empty. */
-export const nameText = (most = 160): Joi.StringSchema =>
-  Joi.string()
-    .max(most)
-    .custom((value: string, helpers) => oneLine(value, most) || helpers.error('string.empty'));
 
 /** Where in a value of JSON a text stands that cannot be kept, or undefined. */
 function unsoundAt(value: unknown): (string | number)[] | undefined {
@@ -49,27 +31,35 @@ function unsoundAt(value: unknown): (string | number)[] | undefined {
 
 const NOT_TEXT = 'holds a character that no text can have';
 
-/** No text that the database could not keep comes past here: neither in the address nor in what was sent. */
-export const soundText: RequestHandler = (request, _response, next) => {
+function refuseUnsound(value: unknown, name: string): void {
+  const at = unsoundAt(value);
+  if (at) throw new Refusal('invalid', `${pathText(at) || name} ${NOT_TEXT}`, [{ path: pathText(at), message: NOT_TEXT }]);
+}
+
+/** No text that the database could not keep comes past here in the address. */
+export const soundAddress: RequestHandler = (request, _response, next) => {
   let address: string;
   try {
     address = decodeURIComponent(request.path);
   } catch {
-    throw new HttpError(400, 'the address is not written as an address is');
+    throw new Refusal('invalid', 'the address is not written as an address is');
   }
-  if (UNSOUND.test(address)) throw new HttpError(404, `the address ${NOT_TEXT}`);
-  for (const [name, value] of [['the address', request.query] as const, ['what was sent', request.body] as const]) {
-    const at = unsoundAt(value);
-    if (at) throw new HttpError(400, `${pathText(at) || name} ${NOT_TEXT}`, [{ path: pathText(at), message: NOT_TEXT }]);
-  }
+  if (UNSOUND.test(address)) throw new Refusal('not-found', `the address ${NOT_TEXT}`);
+  refuseUnsound(request.query, 'the address');
+  next();
+};
+
+/** As `soundAddress`, for what was sent. */
+export const soundBody: RequestHandler = (request, _response, next) => {
+  refuseUnsound(request.body, 'what was sent');
   next();
 };
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
 
-/** An id from an address. Throws HttpError 404 where it can be none. */
+/** An id from an address. Throws Refusal `not-found` where it can be none. */
 export function idOf(text: unknown, what: string): string {
-  if (typeof text !== 'string' || !UUID.test(text)) throw new HttpError(404, `there is no such ${what}`);
+  if (typeof text !== 'string' || !UUID.test(text)) throw notFound(what);
   return text;
 }
 

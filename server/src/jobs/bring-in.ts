@@ -1,6 +1,7 @@
 import { readdir, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { and, eq } from 'drizzle-orm';
+import type { MediumState } from '@tin-ghost/contract';
 import { CancelledError, hashFile, InputError, intake, isZipName, probe, sequenceFromFiles, sequenceFromZip, systemReason, WorkError, type Footage } from '@tin-ghost/media';
 import { media, type Medium } from '../db/schema';
 import { SPARE_BYTES, type MediaStore } from '../store/media-store';
@@ -30,7 +31,7 @@ export async function bringIn(id: string, { db, store, news, signal }: JobTools)
     .returning();
   if (!medium) return;
   let progress = 0;
-  const tell = (state: string, error: string | null = null): void => news.tell({ type: 'media', id, state, progress, error });
+  const tell = (state: MediumState, error: string | null = null): void => news.tell({ type: 'media', id, state, progress, error });
   const note = occasionally(() => db.update(media).set({ progress }).where(eq(media.id, id)));
   try {
     tell('working');

@@ -2,7 +2,7 @@ import type pg from 'pg';
 import PgBoss from 'pg-boss';
 import { setTimeout as pause } from 'node:timers/promises';
 import { isDatabaseAway, type Database } from '../db/client';
-import type { Newsroom } from '../events';
+import type { Newsroom } from '../newsroom';
 import type { MediaStore } from '../store/media-store';
 import { bringIn } from './bring-in';
 import { strikePrint } from './strike-print';

@@ -1,4 +1,5 @@
 import { and, eq } from 'drizzle-orm';
+import type { PrintState } from '@tin-ghost/contract';
 import { CancelledError, strike } from '@tin-ghost/media';
 import { media, prints } from '../db/schema';
 import { tablesFor } from '../store/tables';
@@ -16,7 +17,7 @@ export async function strikePrint(id: string, { db, store, news, signal }: JobTo
   if (!print) return;
   const { settings, total } = print;
   let at = { done: 0, perSecond: 0, secondsLeft: 0 };
-  const tell = (state: string, error: string | null = null): void => news.tell({ type: 'print', id, state, total, error, ...at });
+  const tell = (state: PrintState, error: string | null = null): void => news.tell({ type: 'print', id, state, total, error, ...at });
   const note = occasionally(() => db.update(prints).set(at).where(eq(prints.id, id)));
   const end = async (state: 'done' | 'failed' | 'stopped', more: Partial<typeof prints.$inferInsert> = {}): Promise<void> => {
     await surely(

@@ -2,7 +2,7 @@ import { mkdir, rename, rm, stat, statfs } from 'node:fs/promises';
 import { extname, join } from 'node:path';
 import { INTAKE_FILES, type Footage } from '@tin-ghost/media';
 import type { Medium, Print } from '../db/schema';
-import { oneLine } from '../http/validate';
+import { oneLine } from '@tin-ghost/contract/rules';
 
 /** A name from outside as it may be shown: one line, no path, not endless. */
 export function cleanName(name: string): string {

@@ -1,86 +1,13 @@
 import { useMemo } from 'react';
 import useSWR, { mutate } from 'swr';
-import type { Footage } from './footage';
 import { livePrints, liveShots, useLive } from './live';
-import type { Look, Preparation, Problem } from '@tin-ghost/core';
+import type { Problem } from '@tin-ghost/core';
+import type { ErrorAnswer, ErrorCode, Print, Reel, ReelSummary, Reference, StoredLook, StoredTable } from '@tin-ghost/contract';
 
-export interface Medium {
-  id: string;
-  name: string;
-  bytes: number;
-  state: 'waiting' | 'working' | 'ready' | 'failed';
-  progress: number;
-  error: string | null;
-  footage: Footage | null;
-  proxyWidth: number | null;
-  proxyHeight: number | null;
-  hasSound: boolean;
-}
-
-export interface Shot {
-  id: string;
-  reelId: string;
-  name: string;
-  look: Look;
-  preparation: Preparation;
-  revision: number;
-  touchedAt: string;
-  medium: Medium;
-}
-
-export interface ReelSummary {
-  id: string;
-  name: string;
-  touchedAt: string;
-  shots: { id: string; name: string; medium: Medium }[];
-}
-
-export interface Reel extends Omit<ReelSummary, 'shots'> {
-  shots: Shot[];
-}
-
-export interface Print {
-  id: string;
-  shotId: string | null;
-  mediaId: string;
-  name: string;
-  look: Look;
-  settings: { format: 'mp4' | 'webm'; width: number; height: number; from: number; to: number; sound: boolean };
-  state: 'waiting' | 'striking' | 'done' | 'failed' | 'stopped';
-  done: number;
-  total: number;
-  perSecond: number;
-  secondsLeft: number;
-  error: string | null;
-  bytes: number | null;
-  createdAt: string;
-}
-
-/** A still or a clip of the real thing. */
-export interface Reference {
-  id: string;
-  reelId: string | null;
-  name: string;
-  shipped: boolean;
-  medium: Medium;
-}
-
-/** A table of colours that the server keeps. */
-export interface StoredTable {
-  id: string;
-  name: string;
-}
-
-export interface StoredLook {
-  id: string;
-  look: Look;
-  shipped: boolean;
-}
-
-/** An answer of the server that is no success, or no answer at all (status 0). */
+/** A refusal of the server, or no answer at all (`no-answer`), or one that is none of its own (`unknown`). */
 export class ApiError extends Error {
   constructor(
-    readonly status: number,
+    readonly code: ErrorCode | 'no-answer' | 'unknown',
     message: string,
     readonly problems: readonly Problem[] = [],
   ) {
@@ -90,7 +17,7 @@ export class ApiError extends Error {
 
 /**
  * Calls the server with a body of JSON, or of plain text as it stands.
- * @throws ApiError with what the server says, or with status 0 where it does not answer
+ * @throws ApiError with what the server says, or with `no-answer` where it does not answer
  */
 export async function api<T>(path: string, init: { method?: string; body?: unknown; text?: string; keepalive?: boolean } = {}): Promise<T> {
   const body = init.text ?? (init.body === undefined ? undefined : JSON.stringify(init.body));
@@ -100,11 +27,11 @@ export async function api<T>(path: string, init: { method?: string; body?: unkno
     headers: body === undefined ? undefined : { 'content-type': init.text === undefined ? 'application/json' : 'text/plain' },
     body,
   }).catch(() => {
-    throw new ApiError(0, 'Tin Ghost’s server does not answer. It may have been ended; start it again with npm start.');
+    throw new ApiError('no-answer', 'Tin Ghost’s server does not answer. It may have been ended; start it again with npm start.');
   });
   if (response.status === 204) return undefined as T;
-  const answer = (await response.json().catch(() => ({}))) as T & { error?: { message: string; problems?: Problem[] } };
-  if (!response.ok) throw new ApiError(response.status, answer.error?.message ?? `the server answered ${response.status}`, answer.error?.problems);
+  const answer = (await response.json().catch(() => ({}))) as T & Partial<ErrorAnswer>;
+  if (!response.ok) throw new ApiError(answer.error?.code ?? 'unknown', answer.error?.message ?? `the server answered ${response.status}`, answer.error?.problems);
   return answer;
 }
 

@@ -1,17 +1,4 @@
-import type { Encoding } from '@tin-ghost/core';
-
-/** Footage as the server describes it. */
-export interface Footage {
-  kind: 'clip' | 'still' | 'sequence';
-  codec: string;
-  width: number;
-  height: number;
-  rate: { num: number; den: number };
-  frames: number;
-  encoding: Encoding;
-  interlaced: boolean;
-  sound: { codec: string; channels: number; sampleRate: number } | null;
-}
+import type { Footage } from '@tin-ghost/contract';
 
 export const rateOf = (footage: Footage): number => footage.rate.num / footage.rate.den;
 

@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, test } from '@jest/globals';
-import type { Medium, Print } from './client';
+import type { Medium, Print } from '@tin-ghost/contract';
 import { livePrints, liveShots, noteMedium, notePrint, useLive } from './live';
 
 const print = (id: string, state: Print['state']): Print => ({ id, state, done: 0, total: 50, perSecond: 0, secondsLeft: 0, error: null }) as Print;
@@ -25,7 +25,7 @@ describe('news beside what has been fetched', () => {
   });
 
   test('footage being imported shows its share until it is ready', () => {
-    noteMedium('m', { state: 'working', progress: 0.4 });
+    noteMedium('m', { state: 'working', progress: 0.4, error: null });
     expect(liveShots([shot('m', 'waiting')], useLive.getState().media)[0]!.medium).toMatchObject({ state: 'working', progress: 0.4 });
     expect(liveShots([shot('m', 'ready')], useLive.getState().media)[0]!.medium).toMatchObject({ state: 'ready', progress: 0 });
     noteMedium('m', null);

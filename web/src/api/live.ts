@@ -1,8 +1,5 @@
 import { create } from 'zustand';
-import type { Medium, Print } from './client';
-
-export type MediumProgress = Pick<Medium, 'state' | 'progress'>;
-export type PrintProgress = Pick<Print, 'state' | 'done' | 'total' | 'perSecond' | 'secondsLeft' | 'error'>;
+import type { Medium, MediumProgress, Print, PrintProgress } from '@tin-ghost/contract';
 
 /**
  * How far work under way has come, by id. It stands beside what has been fetched, not in it: laying news into fetched

@@ -1,7 +1,6 @@
 import { refresh } from './client';
-import { noteMedium, notePrint, type MediumProgress, type PrintProgress } from './live';
-
-type News = ({ type: 'media'; id: string; error: string | null } & MediumProgress) | ({ type: 'print'; id: string } & PrintProgress) | { type: 'reels' };
+import type { News } from '@tin-ghost/contract';
+import { noteMedium, notePrint } from './live';
 
 /**
  * Follows the server's news and fetches anew what they make stale. Only while the page is seen: a browser opens six
@@ -36,14 +35,13 @@ export function followNews(): () => void {
 
 function apply(news: News): void {
   if (news.type === 'reels') return void Promise.all([refresh('/reels'), refresh('/references')]);
-  const { type, id, ...progress } = news;
-  if (type === 'print') {
-    const underWay = progress.state === 'striking';
-    notePrint(id, underWay ? (progress as PrintProgress) : null);
+  if (news.type === 'print') {
+    const underWay = news.state === 'striking';
+    notePrint(news.id, underWay ? news : null);
     if (!underWay) void refresh('/prints');
     return;
   }
-  const underWay = progress.state === 'working';
-  noteMedium(id, underWay ? (progress as MediumProgress) : null);
+  const underWay = news.state === 'working';
+  noteMedium(news.id, underWay ? news : null);
   if (!underWay) void Promise.all([refresh('/reels'), refresh('/references')]);
 }

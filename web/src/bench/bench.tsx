@@ -1,33 +1,36 @@
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { format } from 'date-fns';
-import { useReel, useReferences, type Reel, type Shot } from '../api/client';
+import type { Reel, Shot } from '@tin-ghost/contract';
+import { useReel, useReferences } from '../api/client';
 import { Button } from '../parts/button';
 import { TopBar } from '../parts/top-bar';
 import { Sendings, useFiles } from '../parts/use-files';
 import { useTitle } from '../parts/use-title';
-import { Card } from './card';
-import { Chain } from './chain';
-import { KeysDialog } from './keys';
-import { LooksPanel } from './looks-panel';
-import { useCompare } from './compare';
-import { MatchPanel, useReferenceScope } from './match-panel';
-import { Picture } from './picture';
-import { PrintDialog } from './print-dialog';
-import { ReferencesRail } from './references-rail';
-import { useScopes } from './scope-store';
-import { Scopes } from './scopes';
-import { ShotCard } from './shot-card';
-import { MediumState, ShotsRail } from './shots-rail';
-import { sourceOf } from './source';
-import { leaveBench, openShot, redo, settleContest, undo, useBench, useHistory } from './store';
-import { Lanes } from './lanes';
-import { Strip, STRIP_MARGIN } from './strip';
-import { Transport } from './transport';
-import { useBenchKeys } from './use-bench-keys';
+import { Card } from './card/card';
+import { Chain } from './chain/chain';
+import { KeysDialog } from './keys/keys-dialog';
+import { LooksPanel } from './chain/looks-panel';
+import { beginCompare, useCompare } from './state/compare';
+import { MatchPanel, useReferenceScope } from './shot/match-panel';
+import { Picture } from './picture/picture';
+import { PrintDialog } from './shot/print-dialog';
+import { ReferencesRail } from './shot/references-rail';
+import { useScopes } from './state/scope';
+import { Scopes } from './scopes/scopes';
+import { ShotCard } from './shot/shot-card';
+import { MediumState, ShotsRail } from './shot/shots-rail';
+import { sourceOf } from '../render/source';
+import { leaveBench, openShot, redo, settleContest, undo, useDocument, useHistory } from './state/document';
+import { Lanes } from './strip/lanes';
+import { Strip, STRIP_MARGIN } from './strip/strip';
+import { Transport } from './picture/transport';
+import { useBenchKeys } from './keys/use-bench-keys';
+import { useSession } from './state/session';
+import { keepWithin } from './state/playback';
 
 /** With the charts, which most never open. */
-const LineScope = lazy(() => import('./line-scope'));
+const LineScope = lazy(() => import('./scopes/line-scope'));
 
 /** The screen where a shot is worked on. */
 export function Bench() {
@@ -65,9 +68,9 @@ function EmptyReel({ reel }: { reel: Reel }) {
 
 function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
   const { medium } = shot;
-  const opened = useBench((s) => s.shotId === shot.id);
-  const preparation = useBench((s) => s.preparation);
-  const shotOpen = useBench((s) => s.shotOpen);
+  const opened = useDocument((s) => s.shotId === shot.id);
+  const preparation = useDocument((s) => s.preparation);
+  const shotOpen = useSession((s) => s.shotOpen);
   const scopes = useScopes((s) => s.open);
   const line = useScopes((s) => s.lineOpen);
   const { data: references = [] } = useReferences(reel.id);
@@ -80,7 +83,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
   const source = useMemo(() => sourceOf(medium, prepared), [medium.id, medium.state, prepared]);
   useEffect(() => {
     // A shorter shot has no later pictures.
-    if (source && opened && useBench.getState().frame >= source.frames) useBench.setState({ frame: source.frames - 1 });
+    if (source && opened) keepWithin(source);
   }, [source, opened]);
   const files = useFiles(reel.id);
   useTitle(shot.name, reel.name);
@@ -94,7 +97,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
 
   useEffect(() => {
     openShot(shot);
-    useCompare.setState({ opened: shot.look, remembered: null, mode: 'off' });
+    beginCompare(shot.look);
     window.addEventListener('pagehide', leaveBench);
     return () => {
       leaveBench();
@@ -180,7 +183,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
 }
 
 function Keeping() {
-  const keeping = useBench((s) => s.keeping);
+  const keeping = useDocument((s) => s.keeping);
   const text =
     keeping.state === 'kept'
       ? `Kept ${keeping.at ? format(keeping.at, 'HH:mm') : ''}`
@@ -213,7 +216,7 @@ function Steps() {
 
 /** Two changes of one shot, made in two places: neither is lost before one is chosen. */
 function Contest() {
-  const keeping = useBench((s) => s.keeping);
+  const keeping = useDocument((s) => s.keeping);
   if (keeping.state === 'held') {
     return (
       <p role="alert" className="border-b border-rule bg-well px-4 py-1.5">

@@ -1,8 +1,9 @@
-import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useState, type KeyboardEvent } from 'react';
 import { ChevronsLeftRight } from 'lucide-react';
 import type { NumberSetting } from '@tin-ghost/core';
 import { evaluate } from './arithmetic';
 import { decimalsOf, settle } from './scale';
+import { useDrag } from './use-drag';
 
 interface Props {
   setting: NumberSetting;
@@ -28,7 +29,6 @@ export const hasLongSign = (s: NumberSetting): boolean => s.sign.length > 4;
 /** A number with its unit: typed (also as a sum), stepped by arrows (Shift coarse, Alt fine), or dragged sideways by the unit. */
 export function NumberField({ setting, value, label, onChange, onGesture }: Props) {
   const [draft, setDraft] = useState<string | null>(null);
-  const drag = useRef<{ x: number; from: number } | null>(null);
 
   const commit = (): void => {
     const typed = draft === null ? undefined : evaluate(draft);
@@ -52,19 +52,11 @@ export function NumberField({ setting, value, label, onChange, onGesture }: Prop
     else if (event.key === 'ArrowUp') stepBy(event, 1);
     else if (event.key === 'ArrowDown') stepBy(event, -1);
   };
-  const onPointerDown = (event: PointerEvent<HTMLSpanElement>): void => {
-    event.currentTarget.setPointerCapture(event.pointerId);
-    drag.current = { x: event.clientX, from: value };
-    onGesture('begin');
-  };
-  const onPointerMove = (event: PointerEvent): void => {
-    if (drag.current)
-      onChange(settle(setting, drag.current.from + (event.clientX - drag.current.x) * setting.step * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1), event.altKey ? 10 : 1));
-  };
-  const onPointerUp = (): void => {
-    if (drag.current) onGesture('end');
-    drag.current = null;
-  };
+  const drag = useDrag({
+    start: () => value,
+    move: ({ shiftKey, altKey }, from, { dx }) => onChange(settle(setting, from + dx * setting.step * (shiftKey ? 10 : altKey ? 0.1 : 1), altKey ? 10 : 1)),
+    onGesture,
+  });
 
   return (
     <span className="flex h-6 shrink-0 items-center rounded-sm border border-rule bg-well focus-within:border-oxide" style={{ width: FIELD }}>
@@ -78,13 +70,7 @@ export function NumberField({ setting, value, label, onChange, onGesture }: Prop
         onBlur={commit}
         onKeyDown={onKeyDown}
       />
-      <span
-        className="mono cursor-ew-resize truncate pr-1 text-[11px] text-faint select-none"
-        title="Drag to change"
-        onPointerDown={onPointerDown}
-        onPointerMove={onPointerMove}
-        onPointerUp={onPointerUp}
-      >
+      <span className="mono cursor-ew-resize truncate pr-1 text-[11px] text-faint select-none" title="Drag to change" {...drag}>
         {hasLongSign(setting) ? <ChevronsLeftRight size={11} /> : setting.sign || <ChevronsLeftRight size={11} />}
       </span>
     </span>

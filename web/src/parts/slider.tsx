@@ -25,7 +25,8 @@ export function Slider({ label, position, rest, text, className, onChange, onGes
       step={1}
       onPointerDown={() => onGesture('begin')}
       onValueChange={([v]) => onChange(v! / FINENESS)}
-      onValueCommit={() => onGesture('end')}
+      onPointerUp={() => onGesture('end')}
+      onLostPointerCapture={() => onGesture('end')}
       onDoubleClick={onReset}
     >
       <Radix.Track className="relative h-px grow bg-faint">

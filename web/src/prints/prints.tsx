@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { api, refresh, usePrints, type Print } from '../api/client';
+import type { Print } from '@tin-ghost/contract';
+import { api, refresh, usePrints } from '../api/client';
 import { Button } from '../parts/button';
 import { TopBar } from '../parts/top-bar';
 import { useTitle } from '../parts/use-title';

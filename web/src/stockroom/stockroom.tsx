@@ -1,8 +1,9 @@
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { carrierById, LookError, parseLook, traitById, type Look } from '@tin-ghost/core';
-import { api, refresh, useLooks, useReels, useReferences, type StoredLook } from '../api/client';
-import { sourceOf } from '../bench/source';
+import type { StoredLook } from '@tin-ghost/contract';
+import { api, refresh, useLooks, useReels, useReferences } from '../api/client';
+import { sourceOf } from '../render/source';
 import { Button } from '../parts/button';
 import { useFileDrop } from '../parts/file-drop';
 import { TopBar } from '../parts/top-bar';

@@ -1,44 +1,41 @@
-import { Router } from 'express';
+import type { Router } from 'express';
 import { desc, eq } from 'drizzle-orm';
+import { ROUTES } from '@tin-ghost/contract/routes';
 import { checkLook, shippedLook, shippedLooks } from '@tin-ghost/core';
 import type { Context } from '../../context';
 import { looks } from '../../db/schema';
-import { notFound } from '../errors';
+import { notFound } from '../../refusal';
+import { serve } from '../serve';
 import { idOf } from '../validate';
 
-export function lookRoutes({ db }: Context): Router {
-  const router = Router();
-
-  router.get('/', async (_request, response) => {
+export function lookRoutes(router: Router, { db }: Context): void {
+  serve(router, ROUTES.listLooks, async () => {
     const own = await db.select().from(looks).orderBy(desc(looks.createdAt));
-    response.json([...own.map((row) => ({ id: row.id, look: row.look, shipped: false })), ...shippedLooks.map(({ id, look }) => ({ id, look, shipped: true }))]);
+    return [...own.map((row) => ({ id: row.id, look: row.look, shipped: false })), ...shippedLooks.map(({ id, look }) => ({ id, look, shipped: true }))];
   });
 
-  router.post('/', async (request, response) => {
-    const look = checkLook(request.body);
+  serve(router, ROUTES.storeLook, async ({ body }) => {
+    const look = checkLook(body);
     const [row] = await db.insert(looks).values({ name: look.name, look }).returning();
-    response.status(201).json({ id: row!.id, look: row!.look, shipped: false });
+    return { id: row!.id, look: row!.look, shipped: false };
   });
 
-  router.get('/:id', async (request, response) => {
-    const shipped = shippedLook(request.params.id);
-    if (shipped) return void response.json(shipped);
+  serve(router, ROUTES.readLook, async ({ params }) => {
+    const shipped = shippedLook(params.id!);
+    if (shipped) return shipped;
     const [row] = await db
       .select()
       .from(looks)
-      .where(eq(looks.id, idOf(request.params.id, 'look')));
+      .where(eq(looks.id, idOf(params.id, 'look')));
     if (!row) throw notFound('look');
-    response.json(row.look);
+    return row.look;
   });
 
-  router.delete('/:id', async (request, response) => {
+  serve(router, ROUTES.deleteLook, async ({ params }) => {
     const gone = await db
       .delete(looks)
-      .where(eq(looks.id, idOf(request.params.id, 'look')))
+      .where(eq(looks.id, idOf(params.id, 'look')))
       .returning();
     if (gone.length === 0) throw notFound('look');
-    response.status(204).end();
   });
-
-  return router;
 }

@@ -1,23 +1,16 @@
-import { Router } from 'express';
-import { and, eq } from 'drizzle-orm';
+import { readFile } from 'node:fs/promises';
+import type { Response, Router } from 'express';
+import { eq } from 'drizzle-orm';
+import { ROUTES } from '@tin-ghost/contract/routes';
 import { decodeOne, type INTAKE_FILES } from '@tin-ghost/media';
 import type { Context } from '../../context';
 import { media, type Medium } from '../../db/schema';
-import { HttpError, notFound } from '../errors';
+import { notFound, Refusal } from '../../refusal';
+import { mediumView } from '../../views';
+import { serve } from '../serve';
 import { digits, idOf } from '../validate';
 
-/** A medium as the interface sees it: no path of the server. */
-export function mediumView({ footage, original: _original, ...rest }: Medium) {
-  if (!footage) return { ...rest, footage: null };
-  const { path: _path, ...known } = footage;
-  return { ...rest, footage: known };
-}
-
-const TYPES: Record<keyof typeof INTAKE_FILES, string> = { proxy: 'video/mp4', poster: 'image/jpeg', strip: 'image/jpeg', sound: 'audio/mp4', peaks: 'application/json' };
-
-export function mediaRoutes({ db, store, jobs, news }: Context): Router {
-  const router = Router();
-
+export function mediaRoutes(router: Router, { db, store, footage }: Context): void {
   const find = async (id: unknown): Promise<Medium> => {
     const [medium] = await db
       .select()
@@ -26,40 +19,40 @@ export function mediaRoutes({ db, store, jobs, news }: Context): Router {
     if (!medium) throw notFound('footage');
     return medium;
   };
+  const ready = async (id: unknown): Promise<Medium> => {
+    const medium = await find(id);
+    if (medium.state !== 'ready') throw new Refusal('not-ready', 'the footage is not ready yet');
+    return medium;
+  };
 
-  router.get('/:id', async (request, response) => {
-    response.json(mediumView(await find(request.params.id)));
+  serve(router, ROUTES.readMedium, async ({ params }) => mediumView(await find(params.id)));
+
+  serve(router, ROUTES.importAgain, async ({ params }) => mediumView(await footage.again((await find(params.id)).id)));
+
+  const heard = async (id: unknown): Promise<Medium> => {
+    const medium = await ready(id);
+    if (!medium.hasSound) throw new Refusal('not-found', 'the footage has no sound');
+    return medium;
+  };
+  const send = (response: Response, medium: Medium, kind: keyof typeof INTAKE_FILES, type: string): void =>
+    response.type(type).sendFile(store.file(medium.id, kind), { immutable: true, maxAge: '1y', dotfiles: 'allow' });
+  serve(router, ROUTES.readProxy, async ({ params, response }) => send(response, await ready(params.id), 'proxy', 'video/mp4'));
+  serve(router, ROUTES.readPoster, async ({ params, response }) => send(response, await ready(params.id), 'poster', 'image/jpeg'));
+  serve(router, ROUTES.readStrip, async ({ params, response }) => send(response, await ready(params.id), 'strip', 'image/jpeg'));
+  serve(router, ROUTES.readSound, async ({ params, response }) => send(response, await heard(params.id), 'sound', 'audio/mp4'));
+  serve(router, ROUTES.readPeaks, async ({ params, response }) => {
+    const { id } = await heard(params.id);
+    const peaks = JSON.parse(await readFile(store.file(id, 'peaks'), 'utf8')) as number[];
+    response.setHeader('cache-control', 'public, max-age=31536000, immutable');
+    return peaks;
   });
 
-  // Footage that failed to come in is tried again from its original, which is as it was sent.
-  router.post('/:id/again', async (request, response) => {
-    const { id } = await find(request.params.id);
-    const [again] = await db
-      .update(media)
-      .set({ state: 'waiting', progress: 0, error: null })
-      .where(and(eq(media.id, id), eq(media.state, 'failed')))
-      .returning();
-    if (!again) throw new HttpError(409, 'only footage that failed to come in can be tried again');
-    await jobs.bringIn(id);
-    news.tell({ type: 'media', id, state: 'waiting', progress: 0, error: null });
-    response.json(mediumView(again));
-  });
-
-  for (const kind of Object.keys(TYPES) as (keyof typeof TYPES)[]) {
-    router.get(`/:id/${kind}`, async (request, response) => {
-      const medium = await find(request.params.id);
-      if (medium.state !== 'ready') throw new HttpError(409, 'the footage is not ready yet');
-      if ((kind === 'sound' || kind === 'peaks') && !medium.hasSound) throw new HttpError(404, 'the footage has no sound');
-      response.type(TYPES[kind]).sendFile(store.file(medium.id, kind), { immutable: true, maxAge: '1y', dotfiles: 'allow' });
-    });
-  }
-
-  // One picture of the original as the decoder gives it, for looking at 1:1: planes one after the other.
-  router.get('/:id/frames/:n', async (request, response) => {
-    const medium = await find(request.params.id);
-    if (medium.state !== 'ready' || !medium.footage) throw new HttpError(409, 'the footage is not ready yet');
-    const n = digits(request.params.n);
-    if (n === undefined || n >= medium.footage.frames) throw new HttpError(404, `there are pictures 0 to ${medium.footage.frames - 1}`);
+  // As the decoder gives it, for looking at 1:1.
+  serve(router, ROUTES.readFrame, async ({ params, response }) => {
+    const medium = await ready(params.id);
+    const { frames } = medium.footage!;
+    const n = digits(params.n);
+    if (n === undefined || n >= frames) throw new Refusal('not-found', `there are pictures 0 to ${frames - 1}`);
     const controller = new AbortController();
     response.on('close', () => controller.abort());
     const frame = await decodeOne(store.footage(medium), n, controller.signal);
@@ -67,6 +60,4 @@ export function mediaRoutes({ db, store, jobs, news }: Context): Router {
     response.setHeader('cache-control', 'private, max-age=3600');
     response.type('application/octet-stream').send(Buffer.concat(frame.planes.map((p) => Buffer.from(p.buffer, p.byteOffset, p.length))));
   });
-
-  return router;
 }

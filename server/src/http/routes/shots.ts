@@ -1,51 +1,39 @@
-import { Router } from 'express';
-import Joi from 'joi';
+import type { Router } from 'express';
 import { and, eq, sql } from 'drizzle-orm';
+import type { Shot } from '@tin-ghost/contract';
+import { ROUTES } from '@tin-ghost/contract/routes';
 import { checkLook, checkPreparation, checkTrim } from '@tin-ghost/core';
 import type { Context } from '../../context';
 import { media, reels, shots } from '../../db/schema';
-import { discardUnused } from '../../footage/discard';
-import { HttpError, notFound } from '../errors';
-import { checked, count, idOf, nameText } from '../validate';
-import { mediumView } from './media';
+import { notFound, Refusal } from '../../refusal';
+import { shotView } from '../../views';
+import { serve } from '../serve';
+import { idOf } from '../validate';
 
-export function shotRoutes(context: Context): Router {
-  const { db, news } = context;
-  const router = Router();
-
-  const view = async (id: string) => {
+export function shotRoutes(router: Router, { db, footage }: Context): void {
+  const find = async (id: string): Promise<Shot> => {
     const [row] = await db.select({ shot: shots, medium: media }).from(shots).innerJoin(media, eq(media.id, shots.mediaId)).where(eq(shots.id, id));
     if (!row) throw notFound('shot');
-    return { ...row.shot, medium: mediumView(row.medium) };
+    return shotView(row.shot, row.medium);
   };
 
-  router.get('/:id', async (request, response) => {
-    response.json(await view(idOf(request.params.id, 'shot')));
-  });
+  serve(router, ROUTES.readShot, ({ params }) => find(idOf(params.id, 'shot')));
 
-  router.patch('/:id', async (request, response) => {
-    const id = idOf(request.params.id, 'shot');
-    const body = checked(Joi.object<{ name: string }>({ name: nameText().required() }), request.body);
+  serve(router, ROUTES.renameShot, async ({ params, body }) => {
+    const id = idOf(params.id, 'shot');
     await db
       .update(shots)
       .set({ name: body.name, touchedAt: sql`now()` })
       .where(eq(shots.id, id));
-    response.json(await view(id));
+    return find(id);
   });
 
-  // A change is kept only on top of the revision it was made from; the other tab's work is never overwritten unseen.
-  router.put('/:id/look', async (request, response) => {
-    const id = idOf(request.params.id, 'shot');
-    const rule = Joi.object<{ look: unknown; preparation?: unknown; revision: number }>({
-      look: Joi.any().required(),
-      preparation: Joi.any(),
-      revision: count().required(),
-    });
-    const body = checked(rule, request.body);
+  serve(router, ROUTES.changeLook, async ({ params, body }) => {
+    const id = idOf(params.id, 'shot');
     const look = checkLook(body.look);
     const preparation = body.preparation === undefined ? undefined : checkPreparation(body.preparation);
     if (preparation?.trim) {
-      const { medium } = await view(id);
+      const { medium } = await find(id);
       if (medium.footage) checkTrim(preparation, medium.footage.frames);
     }
     const [kept] = await db
@@ -54,26 +42,15 @@ export function shotRoutes(context: Context): Router {
       .where(and(eq(shots.id, id), eq(shots.revision, body.revision)))
       .returning({ revision: shots.revision, touchedAt: shots.touchedAt, reelId: shots.reelId });
     if (!kept) {
-      await view(id);
-      throw new HttpError(409, 'this shot was changed elsewhere in the meantime');
+      await find(id);
+      throw new Refusal('changed-elsewhere', 'this shot was changed elsewhere in the meantime');
     }
     await db
       .update(reels)
       .set({ touchedAt: sql`now()` })
       .where(eq(reels.id, kept.reelId));
-    response.json({ revision: kept.revision, touchedAt: kept.touchedAt });
+    return { revision: kept.revision, touchedAt: kept.touchedAt };
   });
 
-  router.delete('/:id', async (request, response) => {
-    const gone = await db
-      .delete(shots)
-      .where(eq(shots.id, idOf(request.params.id, 'shot')))
-      .returning();
-    if (gone.length === 0) throw notFound('shot');
-    await discardUnused(context, [gone[0]!.mediaId]);
-    news.tell({ type: 'reels' });
-    response.status(204).end();
-  });
-
-  return router;
+  serve(router, ROUTES.deleteShot, ({ params }) => footage.discardShot(idOf(params.id, 'shot')));
 }

@@ -1,0 +1,220 @@
+// Every address of the server. The server mounts its handlers by these declarations, and `openapi.ts` describes them.
+import Joi from 'joi';
+import type { ErrorCode } from './errors';
+import * as rules from './rules';
+
+export type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
+
+/** What a route answers when all is well: JSON by a rule, a file of some types, or nothing. */
+export type Answer = { readonly status: 200 | 201; readonly json: Joi.Schema } | { readonly status: 200; readonly types: readonly string[] } | { readonly status: 204 };
+
+export interface Route {
+  readonly method: Method;
+  /** Below `/api`; `:id` stands for the id of a thing. */
+  readonly path: string;
+  readonly group: 'Reels' | 'Shots' | 'Footage' | 'Looks' | 'References' | 'Tables' | 'Prints' | 'Uploads' | 'News';
+  readonly says: string;
+  /** Of the address, by name: what each is. */
+  readonly query?: Readonly<Record<string, string>>;
+  /** What is sent, as JSON. */
+  readonly body?: Joi.Schema;
+  /** What is sent as plain text instead. */
+  readonly text?: string;
+  readonly answer: Answer;
+  /** Refusals of its own, besides those that any route has. */
+  readonly refusals: readonly ErrorCode[];
+}
+
+const list = <T>(rule: Joi.ObjectSchema<T>): Joi.ArraySchema<T[]> => Joi.array<T[]>().items(rule);
+const ok = <S extends Joi.Schema>(json: S) => ({ status: 200, json }) as const;
+const created = <S extends Joi.Schema>(json: S) => ({ status: 201, json }) as const;
+const file = (...types: string[]) => ({ status: 200, types }) as const;
+const NOTHING = { status: 204 } as const;
+
+export const ROUTES = {
+  listReels: { method: 'GET', path: '/reels', group: 'Reels', says: 'All reels, the one touched last first', answer: ok(list(rules.ReelSummary)), refusals: [] },
+  makeReel: { method: 'POST', path: '/reels', group: 'Reels', says: 'Makes a reel', body: rules.Named, answer: created(rules.ReelSummary), refusals: ['invalid'] },
+  readReel: { method: 'GET', path: '/reels/:id', group: 'Reels', says: 'A reel and its shots', answer: ok(rules.Reel), refusals: ['not-found'] },
+  renameReel: {
+    method: 'PATCH',
+    path: '/reels/:id',
+    group: 'Reels',
+    says: 'Renames a reel',
+    body: rules.Named,
+    answer: ok(rules.ReelHead),
+    refusals: ['not-found', 'invalid'],
+  },
+  deleteReel: {
+    method: 'DELETE',
+    path: '/reels/:id',
+    group: 'Reels',
+    says: 'Deletes a reel, its shots, and footage that nothing else refers to',
+    answer: NOTHING,
+    refusals: ['not-found'],
+  },
+  orderReel: {
+    method: 'PUT',
+    path: '/reels/:id/order',
+    group: 'Reels',
+    says: 'Sets the order of its shots; every shot is named once',
+    body: rules.Order,
+    answer: NOTHING,
+    refusals: ['not-found', 'invalid'],
+  },
+
+  readShot: { method: 'GET', path: '/shots/:id', group: 'Shots', says: 'A shot', answer: ok(rules.Shot), refusals: ['not-found'] },
+  renameShot: {
+    method: 'PATCH',
+    path: '/shots/:id',
+    group: 'Shots',
+    says: 'Renames a shot',
+    body: rules.Named,
+    answer: ok(rules.Shot),
+    refusals: ['not-found', 'invalid'],
+  },
+  changeLook: {
+    method: 'PUT',
+    path: '/shots/:id/look',
+    group: 'Shots',
+    says: 'Keeps a look and a preparation on top of the revision they were made from; another page’s change is never overwritten unseen',
+    body: rules.LookChange,
+    answer: ok(rules.LookKept),
+    refusals: ['not-found', 'invalid', 'invalid-look', 'changed-elsewhere'],
+  },
+  deleteShot: { method: 'DELETE', path: '/shots/:id', group: 'Shots', says: 'Deletes a shot', answer: NOTHING, refusals: ['not-found'] },
+
+  readMedium: { method: 'GET', path: '/media/:id', group: 'Footage', says: 'A file that was sent, and how far its import is', answer: ok(rules.Medium), refusals: ['not-found'] },
+  importAgain: {
+    method: 'POST',
+    path: '/media/:id/again',
+    group: 'Footage',
+    says: 'Imports footage again that could not be imported',
+    answer: ok(rules.Medium),
+    refusals: ['not-found', 'wrong-state'],
+  },
+  readProxy: { method: 'GET', path: '/media/:id/proxy', group: 'Footage', says: 'The proxy, by ranges', answer: file('video/mp4'), refusals: ['not-found', 'not-ready'] },
+  readPoster: { method: 'GET', path: '/media/:id/poster', group: 'Footage', says: 'A still of it', answer: file('image/jpeg'), refusals: ['not-found', 'not-ready'] },
+  readStrip: { method: 'GET', path: '/media/:id/strip', group: 'Footage', says: 'Stills side by side', answer: file('image/jpeg'), refusals: ['not-found', 'not-ready'] },
+  readSound: { method: 'GET', path: '/media/:id/sound', group: 'Footage', says: 'Its sound', answer: file('audio/mp4'), refusals: ['not-found', 'not-ready'] },
+  readPeaks: {
+    method: 'GET',
+    path: '/media/:id/peaks',
+    group: 'Footage',
+    says: 'The peaks of its sound, 0 to 1, in equal parts of its length',
+    answer: ok(rules.Peaks),
+    refusals: ['not-found', 'not-ready'],
+  },
+  readFrame: {
+    method: 'GET',
+    path: '/media/:id/frames/:n',
+    group: 'Footage',
+    says: 'One picture of the original, from 0: its planes one after the other; their size and encoding stand in the header X-Picture, as JSON',
+    answer: file('application/octet-stream'),
+    refusals: ['not-found', 'not-ready'],
+  },
+
+  listLooks: { method: 'GET', path: '/looks', group: 'Looks', says: 'Looks of the stockroom: own ones, then those that ship', answer: ok(list(rules.StoredLook)), refusals: [] },
+  storeLook: {
+    method: 'POST',
+    path: '/looks',
+    group: 'Looks',
+    says: 'Puts a look in the stockroom',
+    body: rules.AnyLook,
+    answer: created(rules.StoredLook),
+    refusals: ['invalid-look'],
+  },
+  readLook: { method: 'GET', path: '/looks/:id', group: 'Looks', says: 'A look of the stockroom, as a look file has it', answer: ok(rules.LookFile), refusals: ['not-found'] },
+  deleteLook: { method: 'DELETE', path: '/looks/:id', group: 'Looks', says: 'Deletes a look of one’s own', answer: NOTHING, refusals: ['not-found'] },
+
+  listReferences: {
+    method: 'GET',
+    path: '/references',
+    group: 'References',
+    says: 'Stills and clips of the real thing',
+    query: { reel: 'id of a reel: its own, and those that ship' },
+    answer: ok(list(rules.Reference)),
+    refusals: ['not-found'],
+  },
+  renameReference: {
+    method: 'PATCH',
+    path: '/references/:id',
+    group: 'References',
+    says: 'Renames a reference',
+    body: rules.Named,
+    answer: ok(rules.Reference),
+    refusals: ['not-found', 'invalid'],
+  },
+  deleteReference: {
+    method: 'DELETE',
+    path: '/references/:id',
+    group: 'References',
+    says: 'Deletes a reference that does not ship',
+    answer: NOTHING,
+    refusals: ['not-found', 'wrong-state'],
+  },
+
+  listTables: { method: 'GET', path: '/tables', group: 'Tables', says: 'Tables of colours', answer: ok(list(rules.StoredTable)), refusals: [] },
+  storeTable: {
+    method: 'POST',
+    path: '/tables',
+    group: 'Tables',
+    says: 'Keeps a table of colours; the same text is kept once',
+    query: { name: 'name of the file' },
+    text: 'a .cube file',
+    answer: created(rules.StoredTable),
+    refusals: ['unusable-file', 'too-large'],
+  },
+  readTable: { method: 'GET', path: '/tables/:id', group: 'Tables', says: 'The text of a table', answer: file('text/plain'), refusals: ['not-found'] },
+
+  listPrints: { method: 'GET', path: '/prints', group: 'Prints', says: 'All prints, the newest first', answer: ok(list(rules.Print)), refusals: [] },
+  orderPrint: {
+    method: 'POST',
+    path: '/prints',
+    group: 'Prints',
+    says: 'Orders a print of a shot as it is now',
+    body: rules.PrintOrder,
+    answer: created(rules.Print),
+    refusals: ['not-found', 'not-ready', 'invalid'],
+  },
+  readPrint: { method: 'GET', path: '/prints/:id', group: 'Prints', says: 'A print, and how far it is', answer: ok(rules.Print), refusals: ['not-found'] },
+  readPrintFile: {
+    method: 'GET',
+    path: '/prints/:id/file',
+    group: 'Prints',
+    says: 'The file of a print that is done',
+    query: { watch: 'given: to be shown, not saved' },
+    answer: file('video/mp4', 'video/webm'),
+    refusals: ['not-found', 'not-ready'],
+  },
+  stopPrint: { method: 'POST', path: '/prints/:id/stop', group: 'Prints', says: 'Stops a print', answer: ok(rules.Print), refusals: ['not-found', 'wrong-state'] },
+  printAgain: {
+    method: 'POST',
+    path: '/prints/:id/again',
+    group: 'Prints',
+    says: 'Strikes a print again that failed or was stopped',
+    answer: ok(rules.Print),
+    refusals: ['not-found', 'wrong-state'],
+  },
+  deletePrint: { method: 'DELETE', path: '/prints/:id', group: 'Prints', says: 'Deletes a print and its file', answer: NOTHING, refusals: ['not-found'] },
+
+  makeSequence: {
+    method: 'POST',
+    path: '/uploads/sequence',
+    group: 'Uploads',
+    says: 'Makes one shot of images that were uploaded one by one (by tus 1.0, at /api/uploads), in the order of their names',
+    body: rules.SequenceOrder,
+    answer: created(rules.Created),
+    refusals: ['not-found', 'invalid'],
+  },
+
+  followNews: {
+    method: 'GET',
+    path: '/events',
+    group: 'News',
+    says: 'News of imports and prints as server-sent events, one JSON object each',
+    answer: file('text/event-stream'),
+    refusals: [],
+  },
+} as const satisfies Record<string, Route>;
+
+export type RouteName = keyof typeof ROUTES;

@@ -1,0 +1,154 @@
+// The types of this package as rules. The compiler holds each against its type: a field that one of them lacks does not compile.
+import Joi from 'joi';
+import type { Encoding, Look, Preparation } from '@tin-ghost/core';
+import { ERROR_STATUS, type ErrorAnswer } from './errors';
+import type * as T from './types';
+
+/** The database's whole numbers end here. */
+const LARGEST_INTEGER = 2_147_483_647;
+
+/** A whole number that the database can hold. */
+export const count = (least = 0): Joi.NumberSchema => Joi.number().integer().min(least).max(LARGEST_INTEGER);
+
+const UNPRINTED = /[\u0000-\u001f\u007f-\u009f\u2028\u2029\p{Cs}]+/gu;
+
+/** A text in one line, in one spelling (NFC), without what is no character. @param most characters */
+export function oneLine(text: string, most: number): string {
+  return [...text.normalize('NFC').replace(UNPRINTED, ' ').replace(/\s+/g, ' ').trim()].slice(0, most).join('').trim();
+}
+
+/** A name that a person gives: one line, not empty. */
+export const nameText = (most = 160): Joi.StringSchema =>
+  Joi.string()
+    .max(most)
+    .custom((value: string, helpers) => oneLine(value, most) || helpers.error('string.empty'));
+
+const id = Joi.string().uuid();
+const moment = Joi.string().description('A moment with its time zone, as PostgreSQL writes it');
+const text = Joi.string().allow('');
+const size = Joi.number().integer().min(1);
+/** Every field must be there; null is said where it may stand. */
+const object = <S>(fields: Joi.StrictSchemaMap<S>): Joi.ObjectSchema<S> =>
+  Joi.object<S>(Object.fromEntries(Object.entries(fields).map(([key, rule]) => [key, (rule as Joi.Schema).required()])) as Joi.PartialSchemaMap<S>);
+/** Checked by the engine: its rules are `docs/look.schema.json`. */
+const look = Joi.object<Look>().unknown().description('A look (tin-ghost/look); its own schema is docs/look.schema.json');
+const preparation = Joi.object<Preparation>().unknown().description('What is done to the footage before the look');
+
+const Sound = object<NonNullable<T.Footage['sound']>>({ codec: text, channels: Joi.number().integer().min(0), sampleRate: Joi.number().min(0) });
+const EncodingRule = object<Encoding>({
+  layout: Joi.string().valid('rgb', 'yuv'),
+  bits: Joi.number().integer().min(8).max(16),
+  subX: Joi.number().valid(0, 1),
+  subY: Joi.number().valid(0, 1),
+  matrix: Joi.string().valid('bt601', 'bt709', 'bt2020'),
+  range: Joi.string().valid('full', 'limited'),
+});
+const Footage = object<T.Footage>({
+  kind: Joi.string().valid('clip', 'still', 'sequence'),
+  codec: text,
+  width: size,
+  height: size,
+  rate: object<T.Footage['rate']>({ num: size, den: size }),
+  constantRate: Joi.boolean(),
+  frames: size,
+  encoding: EncodingRule,
+  interlaced: Joi.boolean(),
+  rotation: Joi.number().valid(0, 90, 180, 270),
+  sound: Sound.allow(null),
+});
+
+export const Medium = object<T.Medium>({
+  id,
+  name: text,
+  bytes: Joi.number().integer().min(0),
+  state: Joi.string().valid('waiting', 'working', 'ready', 'failed'),
+  progress: Joi.number().min(0).max(1),
+  error: text.allow(null),
+  footage: Footage.allow(null),
+  proxyWidth: size.allow(null),
+  proxyHeight: size.allow(null),
+  hasSound: Joi.boolean(),
+  createdAt: moment,
+});
+
+export const Shot = object<T.Shot>({ id, reelId: id, name: text, position: count(), look, preparation, revision: count(), touchedAt: moment, medium: Medium });
+
+const head = { id, name: text, createdAt: moment, touchedAt: moment };
+export const ReelHead = object<T.ReelHead>(head);
+export const ReelSummary = object<T.ReelSummary>({ ...head, shots: Joi.array().items(object<T.ReelSummary['shots'][number]>({ id, name: text, medium: Medium })) });
+export const Reel = object<T.Reel>({ ...head, shots: Joi.array().items(Shot) });
+
+const PrintSettings = object<T.PrintSettings>({
+  format: Joi.string().valid('mp4', 'webm'),
+  width: size,
+  height: size,
+  from: count(),
+  to: count(1),
+  sound: Joi.boolean(),
+});
+export const Print = object<T.Print>({
+  id,
+  shotId: id.allow(null),
+  mediaId: id,
+  name: text,
+  look,
+  preparation,
+  settings: PrintSettings,
+  state: Joi.string().valid('waiting', 'striking', 'done', 'failed', 'stopped'),
+  done: count(),
+  total: count(),
+  perSecond: Joi.number().min(0),
+  secondsLeft: Joi.number().min(0),
+  error: text.allow(null),
+  bytes: Joi.number().integer().min(0).allow(null),
+  createdAt: moment,
+  finishedAt: moment.allow(null),
+});
+
+export const Reference = object<T.Reference>({ id, reelId: id.allow(null), name: text, shipped: Joi.boolean(), createdAt: moment, medium: Medium });
+export const StoredTable = object<T.StoredTable>({ id: Joi.string().pattern(/^[0-9a-f]{64}$/), name: text });
+export const StoredLook = object<T.StoredLook>({ id: Joi.string(), look, shipped: Joi.boolean() });
+export const LookKept = object<T.LookKept>({ revision: count(), touchedAt: moment });
+export const Created = object<{ shot: string }>({ shot: id });
+
+export const ErrorRule = object<ErrorAnswer>({
+  error: object<ErrorAnswer['error']>({
+    code: Joi.string().valid(...Object.keys(ERROR_STATUS)),
+    message: Joi.string(),
+    problems: Joi.array().items(object<ErrorAnswer['error']['problems'][number]>({ path: text, message: Joi.string() })),
+  }),
+});
+
+/** What may be sent. Fields are optional here unless a rule says otherwise. */
+export const Named = Joi.object<{ name: string }, true>({ name: nameText().required() });
+export const Order = Joi.object<{ shots: string[] }, true>({ shots: Joi.array().items(id).unique().required() });
+export const LookChange = Joi.object<T.LookChange>({
+  look: Joi.any().required().description('A look; its own schema is docs/look.schema.json'),
+  preparation: Joi.any().description('What is done to the footage before the look; left out, it stays as it is'),
+  revision: count().required(),
+});
+const side = Joi.number().integer().min(16).max(8192);
+export const PrintOrder = Joi.object<T.PrintOrder, true>({
+  shotId: id.required(),
+  format: Joi.string().valid('mp4', 'webm').required(),
+  width: side,
+  height: side,
+  from: count(),
+  to: count(1),
+  sound: Joi.boolean(),
+}).and('width', 'height');
+export const SequenceOrder = Joi.object<T.SequenceOrder, true>({
+  reel: id.required(),
+  name: nameText(400).required(),
+  uploads: Joi.array()
+    .items(Joi.string().pattern(/^[0-9a-f]{32}$/))
+    .min(2)
+    .max(20_000)
+    .unique()
+    .required(),
+});
+/** A look on its own is checked by the engine alone. */
+export const AnyLook = Joi.any().description('A look; its own schema is docs/look.schema.json');
+/** A look as its file has it. */
+export const LookFile = look;
+export const Peaks = Joi.array().items(Joi.number().min(0).max(1));

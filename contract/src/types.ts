@@ -1,0 +1,159 @@
+import type { Encoding, Look, Preparation } from '@tin-ghost/core';
+
+/** What a piece of footage is, as far as it is told outside the server. */
+export interface Footage {
+  readonly kind: 'clip' | 'still' | 'sequence';
+  readonly codec: string;
+  /** As seen: turned by the file's flag, with square pixels. */
+  readonly width: number;
+  readonly height: number;
+  /** Frames a second as a fraction, so that 30000/1001 stays exact. */
+  readonly rate: { readonly num: number; readonly den: number };
+  /** False: pictures come at uneven times and are brought to `rate`. */
+  readonly constantRate: boolean;
+  readonly frames: number;
+  /** Of the pictures as they are decoded. */
+  readonly encoding: Encoding;
+  readonly interlaced: boolean;
+  /** Degrees clockwise that the file's flag turns the picture. */
+  readonly rotation: number;
+  readonly sound: { readonly codec: string; readonly channels: number; readonly sampleRate: number } | null;
+}
+
+export type MediumState = 'waiting' | 'working' | 'ready' | 'failed';
+export type PrintState = 'waiting' | 'striking' | 'done' | 'failed' | 'stopped';
+
+/** A file that was sent, and how far it has been taken in. */
+export interface Medium {
+  readonly id: string;
+  readonly name: string;
+  readonly bytes: number;
+  readonly state: MediumState;
+  /** Share of the import that is done, 0 to 1. */
+  readonly progress: number;
+  /** Why it failed, in words. */
+  readonly error: string | null;
+  /** null until it has been read. */
+  readonly footage: Footage | null;
+  readonly proxyWidth: number | null;
+  readonly proxyHeight: number | null;
+  readonly hasSound: boolean;
+  readonly createdAt: string;
+}
+
+export interface Shot {
+  readonly id: string;
+  readonly reelId: string;
+  readonly name: string;
+  /** Its place in the reel, from 0. */
+  readonly position: number;
+  readonly look: Look;
+  /** What is done to the footage before the look. */
+  readonly preparation: Preparation;
+  /** Rises with every kept change, so that two pages cannot overwrite each other unseen. */
+  readonly revision: number;
+  readonly touchedAt: string;
+  readonly medium: Medium;
+}
+
+export interface ReelHead {
+  readonly id: string;
+  readonly name: string;
+  readonly createdAt: string;
+  readonly touchedAt: string;
+}
+
+export interface ReelSummary extends ReelHead {
+  readonly shots: { readonly id: string; readonly name: string; readonly medium: Medium }[];
+}
+
+export interface Reel extends ReelHead {
+  readonly shots: Shot[];
+}
+
+export interface PrintSettings {
+  readonly format: 'mp4' | 'webm';
+  readonly width: number;
+  readonly height: number;
+  /** The first picture, and the one after the last, of the prepared shot. */
+  readonly from: number;
+  readonly to: number;
+  readonly sound: boolean;
+}
+
+export interface Print {
+  readonly id: string;
+  /** null where the shot was deleted meanwhile. */
+  readonly shotId: string | null;
+  readonly mediaId: string;
+  readonly name: string;
+  /** The look and the preparation as they were when the print was ordered. */
+  readonly look: Look;
+  readonly preparation: Preparation;
+  readonly settings: PrintSettings;
+  readonly state: PrintState;
+  /** Pictures that are done, of `total`. */
+  readonly done: number;
+  readonly total: number;
+  readonly perSecond: number;
+  readonly secondsLeft: number;
+  /** Why it failed, in words. */
+  readonly error: string | null;
+  readonly bytes: number | null;
+  readonly createdAt: string;
+  readonly finishedAt: string | null;
+}
+
+/** What a print is ordered with; what is left out is as the shot is. */
+export interface PrintOrder {
+  readonly shotId: string;
+  readonly format: PrintSettings['format'];
+  readonly width?: number;
+  readonly height?: number;
+  readonly from?: number;
+  readonly to?: number;
+  readonly sound?: boolean;
+}
+
+/** A still or a clip of the real thing. */
+export interface Reference {
+  readonly id: string;
+  /** null where it is offered for every reel. */
+  readonly reelId: string | null;
+  readonly name: string;
+  readonly shipped: boolean;
+  readonly createdAt: string;
+  readonly medium: Medium;
+}
+
+/** A table of colours that the server keeps; `id` is the SHA-256 of its text. */
+export interface StoredTable {
+  readonly id: string;
+  readonly name: string;
+}
+
+export interface StoredLook {
+  readonly id: string;
+  readonly look: Look;
+  readonly shipped: boolean;
+}
+
+/** A shot's look and preparation as they are to be, made from one revision. */
+export interface LookChange {
+  readonly look: unknown;
+  /** Left out: as it was. */
+  readonly preparation?: unknown;
+  readonly revision: number;
+}
+
+export interface LookKept {
+  readonly revision: number;
+  readonly touchedAt: string;
+}
+
+/** Images that were uploaded one by one and are to become one sequence. */
+export interface SequenceOrder {
+  readonly reel: string;
+  readonly name: string;
+  readonly uploads: string[];
+}

@@ -1,0 +1,177 @@
+import { randomUUID } from 'node:crypto';
+import { copyFile, mkdir } from 'node:fs/promises';
+import { basename, join } from 'node:path';
+import { and, eq, notExists, sql } from 'drizzle-orm';
+import { EMPTY_LOOK, type Look } from '@tin-ghost/core';
+import type { Context } from '../context';
+import { media, prints, reels, references, shots, type Medium } from '../db/schema';
+import { notFound, Refusal } from '../refusal';
+
+/** A new shot's look: one life, nothing in it yet. */
+const FRESH_LOOK: Look = { ...EMPTY_LOOK, name: 'New look', lives: [{ carrier: 'super8', traits: [] }] };
+
+/** What is known of footage before it is read. */
+export interface NewMedium {
+  readonly id: string;
+  readonly name: string;
+  readonly bytes: number;
+  readonly original: string;
+}
+
+const withoutEnding = (name: string): string => name.replace(/\.[^.]{1,5}$/, '') || name;
+
+/** Footage from the moment it is known of until nothing refers to it: its row, its folder and the import that works on it go together. */
+export class FootageService {
+  constructor(private readonly context: Pick<Context, 'db' | 'store' | 'news' | 'jobs'>) {}
+
+  /**
+   * Puts footage on the end of a reel; footage that stands there already stays as it is. Its file may still be on the way.
+   * @returns the shot's id
+   * @throws Refusal `not-found` where the reel is gone
+   */
+  async addShot(reelId: string, medium: NewMedium, look: Look = FRESH_LOOK, name = withoutEnding(medium.name)): Promise<string> {
+    const { db, news } = this.context;
+    const shotId = await db.transaction(async (tx) => {
+      const [reel] = await tx
+        .update(reels)
+        .set({ touchedAt: sql`now()` })
+        .where(eq(reels.id, reelId))
+        .returning();
+      if (!reel) throw notFound('reel');
+      const made = await tx.insert(media).values(medium).onConflictDoNothing().returning({ id: media.id });
+      const [known] = made.length ? [] : await tx.select({ id: shots.id }).from(shots).where(eq(shots.mediaId, medium.id));
+      if (known) return known.id;
+      const position = sql<number>`(select coalesce(max(position) + 1, 0) from shots where reel_id = ${reelId})`;
+      const [shot] = await tx.insert(shots).values({ reelId, mediaId: medium.id, position, name, look }).returning();
+      return shot!.id;
+    });
+    news.tell({ type: 'reels' });
+    return shotId;
+  }
+
+  /** As `addShot`, for footage to hold shots against: of a reel, or of all where `reelId` is null. */
+  async addReference(reelId: string | null, medium: NewMedium, name = withoutEnding(medium.name)): Promise<string> {
+    const { db, news } = this.context;
+    const id = await db.transaction(async (tx) => {
+      if (reelId) {
+        const [reel] = await tx.select({ id: reels.id }).from(reels).where(eq(reels.id, reelId)).for('share');
+        if (!reel) throw notFound('reel');
+      }
+      const made = await tx.insert(media).values(medium).onConflictDoNothing().returning({ id: media.id });
+      const [known] = made.length ? [] : await tx.select({ id: references.id }).from(references).where(eq(references.mediaId, medium.id));
+      if (known) return known.id;
+      const [row] = await tx.insert(references).values({ reelId, mediaId: medium.id, name }).returning();
+      return row!.id;
+    });
+    news.tell({ type: 'reels' });
+    return id;
+  }
+
+  /** Copies a file of this machine into the store, as a medium of its own. */
+  async copyIn(path: string): Promise<NewMedium> {
+    const { store } = this.context;
+    const [id, name] = [randomUUID(), basename(path)];
+    const original = store.originalName(name);
+    const target = join(store.folder(id), original);
+    await mkdir(store.folder(id), { recursive: true });
+    await copyFile(path, target);
+    return { id, name, bytes: await store.size(target), original };
+  }
+
+  /** Has footage read whose file is there whole. */
+  async begin(id: string): Promise<void> {
+    await this.context.jobs.bringIn(id);
+  }
+
+  /**
+   * Imports footage again, from its original, which is as it was sent.
+   * @throws Refusal `wrong-state` where it did not fail
+   */
+  async again(id: string): Promise<Medium> {
+    const { db, news } = this.context;
+    const [again] = await db
+      .update(media)
+      .set({ state: 'waiting', progress: 0, error: null })
+      .where(and(eq(media.id, id), eq(media.state, 'failed')))
+      .returning();
+    if (!again) throw new Refusal('wrong-state', 'only footage that failed to come in can be tried again');
+    await this.begin(id);
+    news.tell({ type: 'media', id, state: 'waiting', progress: 0, error: null });
+    return again;
+  }
+
+  /** Deletes a shot. @throws Refusal `not-found` */
+  async discardShot(id: string): Promise<void> {
+    const [gone] = await this.context.db.delete(shots).where(eq(shots.id, id)).returning({ mediaId: shots.mediaId });
+    if (!gone) throw notFound('shot');
+    await this.gone([gone.mediaId]);
+  }
+
+  /** Deletes a reference. @throws Refusal `not-found`, or `wrong-state` where it ships */
+  async discardReference(id: string): Promise<void> {
+    const { db } = this.context;
+    const [row] = await db.select().from(references).where(eq(references.id, id));
+    if (!row) throw notFound('reference');
+    if (row.reelId === null) throw new Refusal('wrong-state', 'a reference that ships stays');
+    await db.delete(references).where(eq(references.id, id));
+    await this.gone([row.mediaId]);
+  }
+
+  /** Deletes a reel with its shots and references. @throws Refusal `not-found` */
+  async discardReel(id: string): Promise<void> {
+    const { db } = this.context;
+    const held = [
+      ...(await db.select({ mediaId: shots.mediaId }).from(shots).where(eq(shots.reelId, id))),
+      ...(await db.select({ mediaId: references.mediaId }).from(references).where(eq(references.reelId, id))),
+    ];
+    const gone = await db.delete(reels).where(eq(reels.id, id)).returning();
+    if (gone.length === 0) throw notFound('reel');
+    await this.gone(held.map((row) => row.mediaId));
+  }
+
+  private async gone(ids: readonly string[]): Promise<void> {
+    await this.discardUnused(ids);
+    this.context.news.tell({ type: 'reels' });
+  }
+
+  /**
+   * Removes footage that nothing refers to any more, neither shot nor reference nor print: work on it is ended, its row and its files go.
+   * @param ids those to look at; all there are by default
+   * @returns those that went
+   */
+  async discardUnused(ids?: readonly string[]): Promise<string[]> {
+    const { db, jobs, store } = this.context;
+    const gone: string[] = [];
+    for (const id of ids ?? (await this.unused()).map((row) => row.id)) {
+      const [row] = await db
+        .delete(media)
+        .where(and(eq(media.id, id), ...this.nobodyRefers()))
+        .returning({ id: media.id });
+      if (!row) continue;
+      // Its files are removed when nothing writes them any more.
+      await jobs.cancel(id);
+      await store.forget(id);
+      gone.push(id);
+    }
+    return gone;
+  }
+
+  private unused() {
+    return this.context.db
+      .select({ id: media.id })
+      .from(media)
+      .where(and(...this.nobodyRefers()));
+  }
+
+  private nobodyRefers() {
+    const { db } = this.context;
+    return [shots, references, prints].map((table) =>
+      notExists(
+        db
+          .select({ id: table.id })
+          .from(table as typeof shots)
+          .where(eq(table.mediaId, media.id)),
+      ),
+    );
+  }
+}

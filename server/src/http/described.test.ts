@@ -1,0 +1,119 @@
+/** Every route answers as its description says: each is asked once for what it gives, and for what is not there. All other tests of the server hold its answers against the description, too. */
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { ERROR_STATUS } from '@tin-ghost/contract';
+import { ROUTES, type Route, type RouteName } from '@tin-ghost/contract/routes';
+import { EMPTY_LOOK } from '@tin-ghost/core';
+import { answered, holdAgainstDescription } from '../described';
+import { TestServer, type Answer } from '../testing';
+
+const NOBODY = '00000000-0000-4000-8000-000000000000';
+const CUBE = 'LUT_1D_SIZE 2\n0 0 0\n1 1 1\n';
+
+const under = new TestServer(`described_test_${process.pid}`);
+beforeAll(() => under.up());
+afterAll(() => under.down());
+const call = under.call.bind(under);
+
+/** As `call`, for what is no JSON: the head of the answer alone. */
+async function head(path: string, init: RequestInit = {}): Promise<Response> {
+  const controller = new AbortController();
+  const response = await fetch(`${under.address}/api${path}`, { ...init, signal: controller.signal });
+  const type = response.headers.get('content-type');
+  holdAgainstDescription(init.method ?? 'GET', path, response.status, type, undefined);
+  if (type?.includes('event-stream')) controller.abort();
+  else await response.arrayBuffer();
+  return response;
+}
+
+test('every route gives what is described', async () => {
+  const { body: reel } = await call('POST', '/reels', { name: 'Line 14' });
+  await under.send(await under.aClip(), { filename: 'a.mp4', reel: reel.id });
+  const [shot] = await under.settled(reel.id);
+  const medium = shot.medium.id as string;
+  await call('GET', '/reels');
+  await call('PATCH', `/reels/${reel.id}`, { name: 'The last night' });
+  await call('PUT', `/reels/${reel.id}/order`, { shots: [shot.id] });
+  await call('GET', `/shots/${shot.id}`);
+  await call('PATCH', `/shots/${shot.id}`, { name: 'Arrival' });
+  await call('PUT', `/shots/${shot.id}/look`, { look: EMPTY_LOOK, preparation: { speed: 0.5 }, revision: 0 });
+  await call('GET', `/media/${medium}`);
+  for (const part of ['proxy', 'poster', 'strip', 'sound', 'frames/3']) await head(`/media/${medium}/${part}`);
+  await call('GET', `/media/${medium}/peaks`);
+  await under.send(Buffer.from('no footage'), { filename: 'bad.mp4', reel: reel.id });
+  const failed = (await under.settled(reel.id)).find((s: Answer['body']) => s.medium.state === 'failed');
+  expect((await call('POST', `/media/${failed.medium.id}/again`)).status).toBe(200);
+  await under.settled(reel.id);
+
+  const { body: look } = await call('POST', '/looks', EMPTY_LOOK);
+  await call('GET', '/looks');
+  await call('GET', `/looks/${look.id}`);
+  await call('DELETE', `/looks/${look.id}`);
+
+  await under.send(await under.clip(['-f', 'lavfi', '-i', 'testsrc2=s=64x48', '-frames:v', '1'], 'real.png'), { filename: 'real.png', reel: reel.id, as: 'reference' });
+  const [reference] = (await call('GET', `/references?reel=${reel.id}`)).body;
+  await call('PATCH', `/references/${reference.id}`, { name: 'The real thing' });
+  await call('DELETE', `/references/${reference.id}`);
+
+  const table = await head('/tables?name=a.cube', { method: 'POST', body: CUBE, headers: { 'content-type': 'text/plain' } });
+  expect(table.status).toBe(201);
+  const [kept] = (await call('GET', '/tables')).body;
+  await head(`/tables/${kept.id}`);
+
+  const { body: print } = await call('POST', '/prints', { shotId: shot.id, format: 'webm' });
+  await call('GET', '/prints');
+  await call('GET', `/prints/${print.id}`);
+  expect((await call('POST', `/prints/${print.id}/stop`)).status).toBe(200);
+  expect((await call('POST', `/prints/${print.id}/again`)).status).toBe(200);
+  expect((await under.printEnd(print.id)).state).toBe('done');
+  await head(`/prints/${print.id}/file`);
+  await call('DELETE', `/prints/${print.id}`);
+
+  const uploads: string[] = [];
+  for (const n of [1, 2]) uploads.push(await under.send(await under.clip(['-f', 'lavfi', '-i', 'color=s=32x24', '-frames:v', '1'], `${n}.png`), { filename: `${n}.png` }));
+  expect((await call('POST', '/uploads/sequence', { reel: reel.id, name: 'Sequence', uploads })).status).toBe(201);
+  await head('/events');
+  await call('DELETE', `/shots/${shot.id}`);
+  await call('DELETE', `/reels/${reel.id}`);
+  expect([...answered].sort()).toEqual((Object.keys(ROUTES) as RouteName[]).sort());
+}, 180_000);
+
+describe('what is not there', () => {
+  const asked = (Object.values(ROUTES) as Route[]).filter(({ path, method }) => path.includes(':id') && method !== 'POST');
+  test.each(asked.map((route) => [`${route.method} ${route.path}`, route] as const))('%s says so, with its code', async (_, { method, path, body }) => {
+    const sent = body && (path.endsWith('/order') ? { shots: [] } : path.endsWith('/look') ? { look: EMPTY_LOOK, revision: 0 } : { name: 'x' });
+    for (const id of [NOBODY, 'nonsense']) {
+      const answer = await call(method, path.replace(':id', id).replace(':n', '0'), sent);
+      expect([answer.status, answer.body.error.code]).toEqual([404, 'not-found']);
+    }
+  });
+
+  test.each((Object.values(ROUTES) as Route[]).filter(({ body }) => body).map((route) => [`${route.method} ${route.path}`, route] as const))(
+    '%s names what is wrong in what was sent',
+    async (_, { method, path }) => {
+      const answer = await call(method, path.replace(':id', NOBODY), '[1');
+      expect([answer.status, answer.body.error.code]).toEqual([400, 'invalid']);
+      const list = await call(method, path.replace(':id', NOBODY), [1]);
+      expect(list.status).toBe(400);
+      expect(list.body.error.problems.length).toBeGreaterThan(0);
+    },
+  );
+});
+
+test('the description is served, and a page that shows it, without anything from elsewhere', async () => {
+  const { body } = await call('GET', '/openapi.json');
+  expect(body).toMatchObject({ openapi: '3.1.0', info: { title: 'Tin Ghost' } });
+  expect(Object.values(body.paths as Record<string, object>).reduce((sum, path) => sum + Object.keys(path).length, 0)).toBe(Object.keys(ROUTES).length);
+  const page = await (await fetch(`${under.address}/api/docs`)).text();
+  expect([...page.matchAll(/(?:src|spec-url)="([^"]+)"/g)].map(([, url]) => url)).toEqual(['/api/docs/viewer.js', '/api/openapi.json']);
+  const viewer = await fetch(`${under.address}/api/docs/viewer.js`);
+  expect([viewer.status, viewer.headers.get('content-type')]).toEqual([200, expect.stringContaining('javascript')]);
+});
+
+test('an answer that is not as described is found', () => {
+  const hold = (status: number, body: unknown) => () => holdAgainstDescription('GET', '/reels', status, 'application/json', body);
+  expect(hold(200, [])).not.toThrow();
+  expect(hold(200, [{ id: 'x' }])).toThrow('not as described');
+  expect(hold(418, {})).toThrow('not described');
+  expect(hold(ERROR_STATUS.forbidden, { error: { code: 'not-found', message: 'x', problems: [] } })).toThrow('not as described');
+  expect(hold(ERROR_STATUS.forbidden, { error: { code: 'forbidden', message: 'x', problems: [] } })).not.toThrow();
+});

@@ -1,0 +1,53 @@
+import type * as T from '@tin-ghost/contract';
+import type { Footage } from '@tin-ghost/media';
+import type { Medium, Reference, Shot } from './db/schema';
+
+/** Footage as it is told outside: how it is read and where it lies are the server's own. */
+const footageView = ({ kind, codec, width, height, rate, constantRate, frames, encoding, interlaced, rotation, sound }: Footage): T.Footage => ({
+  kind,
+  codec,
+  width,
+  height,
+  rate,
+  constantRate,
+  frames,
+  encoding,
+  interlaced,
+  rotation: rotation ?? 0,
+  sound,
+});
+
+export const mediumView = ({ id, name, bytes, state, progress, error, footage, proxyWidth, proxyHeight, hasSound, createdAt }: Medium): T.Medium => ({
+  id,
+  name,
+  bytes,
+  state,
+  progress,
+  error,
+  footage: footage && footageView(footage),
+  proxyWidth,
+  proxyHeight,
+  hasSound,
+  createdAt,
+});
+
+export const shotView = ({ id, reelId, name, position, look, preparation, revision, touchedAt }: Shot, medium: Medium): T.Shot => ({
+  id,
+  reelId,
+  name,
+  position,
+  look,
+  preparation,
+  revision,
+  touchedAt,
+  medium: mediumView(medium),
+});
+
+export const referenceView = ({ id, reelId, name, createdAt }: Reference, medium: Medium): T.Reference => ({
+  id,
+  reelId,
+  name,
+  shipped: reelId === null,
+  createdAt,
+  medium: mediumView(medium),
+});

@@ -1,0 +1,168 @@
+import { Fragment, useMemo, useState } from 'react';
+import { Switch } from 'radix-ui';
+import { RotateCcw, Trash2 } from 'lucide-react';
+import { keyed, MID_GREY_SIGNAL, tintOf, tooColourful, traitById, type Colour, type Setting, type TraitUse, type Value } from '@tin-ghost/core';
+import { Button } from '../../parts/button';
+import { plainNumber } from '../../parts/plain-number';
+import type { ScopeData, Source } from '../../render/protocol';
+import { usePicture } from '../../render/use-picture';
+import { CdlFiles } from './cdl-files';
+import { EventPanel } from './event-panel';
+import { cannotAct, changeMotion, changeSetting, changeUse, lookBefore, removeUse, toggleUse, traitUseAt, type UseAt } from '../state/look-edits';
+import { withKey, type KeyValue } from '../state/motion-edits';
+import { MotionPanel } from './motion-panel';
+import { MotionSign } from './motion-sign';
+import { NumberRow, partsOf, SettingRow } from './setting-row';
+import { changeLook, useDocument } from '../state/document';
+import { TintChart } from './tint-chart';
+import { useSession } from '../state/session';
+import { usePlayback } from '../state/playback';
+
+const STRENGTH = plainNumber('Strength', 'How much of the trait shows; at 0 the picture is left bit for bit as it was', '%', { default: 100 });
+
+/** The card of the chosen trait, made from its declaration. */
+export function Card({ source }: { source: Source }) {
+  const look = useDocument((s) => s.look);
+  const selected = useSession((s) => s.selected);
+  const use = traitUseAt(look, selected);
+  if (!use || !selected) return null;
+  return <UseCard key={`${selected.life}-${selected.index}-${use.trait}`} use={use} at={selected} source={source} />;
+}
+
+function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source }) {
+  const look = useDocument((s) => s.look);
+  const trait = traitById(use.trait)!;
+  const settings = Object.entries(trait.settings as Record<string, Setting>);
+  const on = use.on !== false;
+  const cannot = cannotAct(look, at);
+  const keyedHere = Object.values(use.motions ?? {}).some((motion) => motion.motion === 'keys');
+  // The card follows the picture only where a value stands between keys.
+  const frame = usePlayback((s) => (keyedHere ? s.frame : 0));
+  const [moving, setMoving] = useState<string | null>(null);
+  const set = (key: string, value: Value | undefined): void => {
+    const now = useDocument.getState().look;
+    const motion = traitUseAt(now, at)?.motions?.[key];
+    // What stands between keys is set by another key.
+    if (motion?.motion === 'keys' && value !== undefined)
+      return changeLook(changeMotion(now, at, key, { ...motion, keys: withKey(motion.keys, usePlayback.getState().frame / source.rate, value as KeyValue) }));
+    changeLook(changeSetting(now, at, key, value));
+  };
+  const carrier = look.lives[at.life]!.carrier;
+  const valueOf = (key: string): Value => use.settings?.[key] ?? (trait.settings as Record<string, Setting>)[key]!.default;
+  /** What a row shows: between keys the value at the picture that is seen. */
+  const shownOf = (key: string): Value => {
+    const motion = use.motions?.[key];
+    if (motion?.motion !== 'keys') return valueOf(key);
+    const parts = typeof motion.keys[0]!.value === 'number' ? [0] : [0, 1, 2];
+    const now = parts.map((part) => Math.round(keyed(motion.keys, frame / source.rate, part, motion.loop) * 1e4) / 1e4);
+    return now.length === 1 ? now[0]! : (now as unknown as Colour);
+  };
+  const setAll = (more: Record<string, Value>): void => {
+    const now = useDocument.getState().look;
+    changeLook(changeUse(now, at, { settings: { ...traitUseAt(now, at)?.settings, ...more } }));
+  };
+  const before = useBefore(
+    source,
+    at,
+    settings.some(([, s]) => s.kind === 'curve'),
+  );
+  const strength = Math.round((use.strength ?? 1) * 1000) / 10;
+  return (
+    <section aria-label={`Card of ${trait.name}`} className="px-3.5 py-3">
+      <div className="flex items-center gap-2">
+        <h2 className="flex-1 text-[20px] font-bold">{use.name ?? trait.name}</h2>
+        <Switch.Root
+          checked={on}
+          disabled={!on && cannot !== undefined}
+          onCheckedChange={() => changeLook(toggleUse(useDocument.getState().look, at))}
+          aria-label={`${trait.name} on`}
+          className="relative h-[17px] w-[32px] rounded-full border border-ink bg-well data-[state=checked]:border-oxide data-[state=checked]:bg-oxide"
+        >
+          <Switch.Thumb className="block h-[11px] w-[11px] translate-x-[2px] rounded-full bg-ink data-[state=checked]:translate-x-[17px] data-[state=checked]:bg-oxide-ink" />
+        </Switch.Root>
+      </div>
+      <p className="mt-1 mb-2 text-faint">{trait.says}</p>
+      {cannot && (
+        <p role="status" className="mb-2 text-oxide">
+          {cannot} Its settings are kept.
+        </p>
+      )}
+      <NumberRow setting={STRENGTH} value={strength} onChange={(v) => changeLook(changeUse(useDocument.getState().look, at, { strength: (v ?? 100) / 100 }))} />
+      <div className="my-2 border-t border-rule" />
+      {trait.events && <EventPanel at={at} use={use} source={source} />}
+      {settings.map(([key, s], i) => {
+        const { group } = partsOf(s.name);
+        const begins = group !== null && (i === 0 || partsOf(settings[i - 1]![1].name).group !== group);
+        const head = begins && <h3 className="label mt-2 !text-[11px]">{group}</h3>;
+        const moves = s.kind === 'number' || s.kind === 'colour';
+        const sign = moves && <MotionSign name={s.name} motion={use.motions?.[key]} open={moving === key} onToggle={() => setMoving(moving === key ? null : key)} />;
+        const row = (
+          <>
+            <SettingRow setting={s} value={shownOf(key)} carrier={trait.family === 'colour' ? carrier : undefined} before={before} sign={sign} onChange={(v) => set(key, v)} />
+            {moves && moving === key && <MotionPanel at={at} settingKey={key} setting={s} value={valueOf(key)} motion={use.motions?.[key]} source={source} />}
+          </>
+        );
+        if (s.kind !== 'number' || !s.hueIn)
+          return (
+            <Fragment key={key}>
+              {head}
+              {row}
+            </Fragment>
+          );
+        const { hueIn } = s;
+        return (
+          <Fragment key={key}>
+            {head}
+            <TintChart
+              name={s.name}
+              hue={valueOf(hueIn) as number}
+              share={(valueOf(key) as number) / s.max}
+              most={s.max / 100}
+              onChange={(hue, share) => setAll({ [hueIn]: hue, [key]: Math.round(share * s.max * 100) / 100 })}
+            />
+            {row}
+            <TintWarning hue={valueOf(hueIn) as number} size={(valueOf(key) as number) / 100} carrier={carrier} />
+          </Fragment>
+        );
+      })}
+      {trait.tells && <p className="mt-1 text-[13px] text-faint">{trait.tells(Object.fromEntries(settings.map(([key]) => [key, valueOf(key)])), source.width / source.height)}</p>}
+      {use.trait === 'cdl' && <CdlFiles use={use} onTake={(taken, name) => changeLook(changeUse(useDocument.getState().look, at, { settings: taken, name }))} />}
+      <div className="mt-3 flex flex-wrap gap-2 border-t border-rule pt-3">
+        <Button onClick={() => changeLook(changeUse(look, at, { seed: ((use.seed ?? 0) + 1) % 1000 }))} title="The same wear, fallen differently">
+          Another seed
+        </Button>
+        <Button onClick={() => changeLook(changeUse(look, at, { settings: {}, strength: 1 }))} title="All settings back to their defaults; how they move stays">
+          <RotateCcw size={14} /> Defaults
+        </Button>
+        <Button onClick={() => changeLook(removeUse(look, at), null)} aria-label={`Remove ${trait.name}`} title="Remove (Delete)">
+          <Trash2 size={14} />
+        </Button>
+      </div>
+    </section>
+  );
+}
+
+/** Warns where a tint makes of mid-grey a colour that the carrier could not hold. */
+function TintWarning({ hue, size, carrier }: { hue: number; size: number; carrier: string }) {
+  const colour = tintOf(Math, (hue * Math.PI) / 180, size).map((v) => Math.max(0, Math.min(1, MID_GREY_SIGNAL + v))) as unknown as Colour;
+  const warning = tooColourful(colour, carrier);
+  if (!warning) return null;
+  return (
+    <p role="status" className="mb-1 text-[13px] text-oxide">
+      On mid-grey this is {warning}.
+    </p>
+  );
+}
+
+/** Width at which the picture before a trait is measured. */
+const MEASURED = 320;
+
+/** The picture as it comes to a trait, measured, while it stands still. */
+function useBefore(source: Source, at: UseAt, wanted: boolean): ScopeData | undefined {
+  const look = useDocument((s) => s.look);
+  const frame = usePlayback((s) => (s.playing ? -1 : s.frame));
+  const before = useMemo(() => lookBefore(look, at), [look, at]);
+  const size = useMemo(() => ({ width: MEASURED, height: Math.max(2, Math.round((source.height * MEASURED) / source.width)) }), [source]);
+  const { worn } = usePicture(wanted && frame >= 0 ? source : null, frame, before, size, { scope: true });
+  return worn?.scope;
+}

@@ -1,0 +1,45 @@
+import { useRef } from 'react';
+import { toast } from 'sonner';
+import { sendTable, useTables } from '../../api/client';
+import { Button } from '../../parts/button';
+
+/** A .cube table: one that is kept, or one from a file. */
+export function TableField({ label, value, onChange }: { label: string; value: string; onChange: (id: string) => void }) {
+  const { data: tables } = useTables();
+  const file = useRef<HTMLInputElement>(null);
+  const bring = (chosen: File | undefined): void => {
+    if (!chosen) return;
+    sendTable(chosen).then(
+      ({ id }) => onChange(id),
+      (error: Error) => toast.error(error.message, { duration: 15_000 }),
+    );
+  };
+  return (
+    <div className="flex min-h-7 items-center gap-2">
+      <span className="w-[92px] shrink-0">Table</span>
+      <select aria-label={label} className="min-w-0 flex-1 rounded-sm border border-rule bg-well px-1 py-0.5" value={value} onChange={(e) => onChange(e.currentTarget.value)}>
+        <option value="">none</option>
+        {tables?.map((t) => (
+          <option key={t.id} value={t.id}>
+            {t.name}
+          </option>
+        ))}
+        {value && !tables?.some((t) => t.id === value) && <option value={value}>not on this machine</option>}
+      </select>
+      <Button kind="bare" onClick={() => file.current?.click()} title="Bring in a .cube file">
+        .cube…
+      </Button>
+      <input
+        ref={file}
+        type="file"
+        accept=".cube"
+        hidden
+        aria-label={`${label}, file`}
+        onChange={(e) => {
+          bring(e.currentTarget.files?.[0]);
+          e.currentTarget.value = '';
+        }}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,131 @@
+import { useEffect } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { toast } from 'sonner';
+import { traitById } from '@tin-ghost/core';
+import { useLights } from '../../parts/top-bar';
+import type { Source } from '../../render/protocol';
+import { muteEvent, restoreEvent } from '../state/event-edits';
+import { removeUse, toggleUse, traitUseAt } from '../state/look-edits';
+import { nextMode } from '../state/compare';
+import { toggleLine, toggleScopes } from '../state/scope';
+import { abandonGesture, changeLook, redo, undo, useDocument } from '../state/document';
+import { holdBefore, selectEvent, setZoom, toggleView, useSession } from '../state/session';
+import { stepFrame, toggleLoop, togglePlay } from '../state/playback';
+
+/** The keys of the bench. */
+export function useBenchKeys(source: Source | null, actions: { onSound: () => void; onHelp: () => void }): void {
+  // A slider keeps the focus after a drag; it needs the arrows, Home and End itself, every other key is the bench's.
+  const anywhere = { enableOnFormTags: ['slider' as const], preventDefault: true };
+  const unlessPressed = { ...anywhere, ignoreEventWhen: (event: KeyboardEvent) => takesSpace(event.target) };
+  const steps = { enabled: source !== null, preventDefault: true };
+  const on = { ...anywhere, enabled: source !== null };
+  useHotkeys('space', togglePlay, { ...unlessPressed, enabled: source !== null });
+  useHotkeys('left', () => stepFrame(source!, -1), steps);
+  useHotkeys('right', () => stepFrame(source!, 1), steps);
+  useHotkeys('shift+left', () => stepFrame(source!, -Math.round(source!.rate)), steps);
+  useHotkeys('shift+right', () => stepFrame(source!, Math.round(source!.rate)), steps);
+  useHotkeys('home', () => stepFrame(source!, -source!.frames), steps);
+  useHotkeys('end', () => stepFrame(source!, source!.frames), steps);
+  useHotkeys('w', () => toggleView(), on);
+  useHotkeys('f', () => setZoom('fit'), on);
+  useHotkeys('1', () => setZoom('full'), on);
+  useHotkeys('v', toggleScopes, on);
+  useHotkeys('shift+v', toggleLine, on);
+  useHotkeys('c', nextMode, on);
+  useHotkeys('g', () => document.querySelector<HTMLButtonElement>('[data-full-screen]')?.click(), on);
+  useHotkeys('l', () => toggleLoop(source!), on);
+  useHotkeys('s', actions.onSound, on);
+  useHotkeys('d', () => useLights.getState().flip(), anywhere);
+  useHotkeys('shift+/', actions.onHelp, { ...anywhere, useKey: false });
+  useHotkeys('?', actions.onHelp, { ...anywhere, useKey: true });
+  // In a number there is no text worth taking back; in other text the browser takes back what was typed.
+  const history = { enableOnFormTags: true as const, preventDefault: true, ignoreEventWhen: (event: KeyboardEvent) => isText(event.target) };
+  useHotkeys('mod+z', undo, history);
+  useHotkeys('mod+shift+z, mod+y', redo, history);
+  useHotkeys(
+    'x',
+    () => {
+      const { look } = useDocument.getState();
+      const { selected } = useSession.getState();
+      if (traitUseAt(look, selected)) changeLook(toggleUse(look, selected!));
+    },
+    anywhere,
+  );
+  useHotkeys('delete, backspace', deleteChosen, { ...anywhere, ignoreEventWhen: (event) => isElsewhere(event.target) });
+
+  useEffect(() => {
+    // Before any dialog or field hears of it: as long as a hand holds on, Escape is for what it does.
+    const escape = (event: KeyboardEvent): void => {
+      if (event.key !== 'Escape' || !abandonGesture()) return;
+      event.preventDefault();
+      event.stopPropagation();
+    };
+    window.addEventListener('keydown', escape, true);
+    return () => window.removeEventListener('keydown', escape, true);
+  }, []);
+
+  useEffect(() => {
+    const held = (event: KeyboardEvent): void => {
+      if (event.key.toLowerCase() !== 'b' || event.repeat || event.ctrlKey || event.metaKey || (event.target as HTMLElement).matches?.('input, textarea, select')) return;
+      holdBefore(event.type === 'keydown');
+    };
+    const release = (): void => holdBefore(false);
+    window.addEventListener('keydown', held);
+    window.addEventListener('keyup', held);
+    window.addEventListener('blur', release);
+    return () => {
+      window.removeEventListener('keydown', held);
+      window.removeEventListener('keyup', held);
+      window.removeEventListener('blur', release);
+    };
+  }, []);
+}
+
+const closest = (target: EventTarget | null, selector: string): boolean => target instanceof Element && target.closest(selector) !== null;
+
+const PRESSED = 'button, a[href], select, summary, input, textarea, [role="button"], [role="switch"], [role="menuitem"]';
+/** What the pointer last pressed, as long as the focus has not gone elsewhere: the hand is on the mouse, and means the picture by Space. */
+let clicked: Element | null = null;
+if (typeof window !== 'undefined') {
+  window.addEventListener('pointerdown', (event) => (clicked = event.target instanceof Element ? event.target.closest(PRESSED) : null), true);
+  window.addEventListener('focusin', (event) => {
+    if (clicked && !clicked.contains(event.target as Node)) clicked = null;
+  });
+}
+
+/** Whether what has the focus takes Space for itself: it is pressed, ticked or opened by it. What was only clicked does not. */
+function takesSpace(target: EventTarget | null): boolean {
+  const found = target instanceof Element ? target.closest(PRESSED) : null;
+  return found !== null && (found !== clicked || found.matches('input, textarea, select'));
+}
+
+/** Whether what has the focus is text of a person's own. */
+const isText = (target: EventTarget | null): boolean =>
+  closest(target, 'textarea, [contenteditable="true"], input:not([inputmode="decimal"]):not([type="checkbox"]):not([type="range"])');
+
+/** Whether what has the focus is a thing of its own that Delete would mean: a shot, a reference. */
+const isElsewhere = (target: EventTarget | null): boolean => closest(target, '[data-own-delete]');
+
+/** Mutes the chosen event, else removes the chosen trait and says so. */
+function deleteChosen(): void {
+  const { look } = useDocument.getState();
+  const { selected } = useSession.getState();
+  if (deleteEvent()) return;
+  const use = traitUseAt(look, selected);
+  if (!use) return;
+  changeLook(removeUse(look, selected!), null);
+  toast(`${use.name ?? traitById(use.trait)!.name} removed`, { action: { label: 'Undo', onClick: undo } });
+}
+
+/** Delete on a chosen event: one that was generated is turned off, or on again; a pinned one is taken away. */
+function deleteEvent(): boolean {
+  const { look } = useDocument.getState();
+  const { selected, event } = useSession.getState();
+  const use = traitUseAt(look, selected);
+  if (!use || !selected || !event) return false;
+  if (use.events?.pinned?.some((pin) => pin.id === event)) {
+    changeLook(restoreEvent(look, selected, event));
+    selectEvent(selected, null);
+  } else changeLook(muteEvent(look, selected, event, !use.events?.muted?.includes(event)));
+  return true;
+}

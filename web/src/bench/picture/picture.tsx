@@ -1,0 +1,208 @@
+import { useEffect, useMemo, useRef, useState } from 'react';
+import clsx from 'clsx';
+import { useShallow } from 'zustand/react/shallow';
+import { EMPTY_LOOK, preparedSize, type Look } from '@tin-ghost/core';
+import type { Medium, Reference } from '@tin-ghost/contract';
+import { PictureCanvas, paint } from '../../render/canvas';
+import type { Source } from '../../render/protocol';
+import { usePicture } from '../../render/use-picture';
+import { useCompare, useOther, wipePath } from '../state/compare';
+import { FramingOverlay } from './framing-overlay';
+import { lookUpTo } from '../state/look-edits';
+import { LineMark } from './line-mark';
+import { Player, type Asked } from './player';
+import { forgetPlaying, showFrame, tellReady, tellReport, usePlayback } from '../state/playback';
+import { pointAt, showScope, useScopes } from '../state/scope';
+import { useDocument } from '../state/document';
+import { useFit, usePan } from './use-stage';
+import { ViewBar } from './view-bar';
+import { WipeLine } from './wipe-line';
+import { useSession } from '../state/session';
+
+interface Props {
+  medium: Medium;
+  source: Source;
+  reference: Reference | undefined;
+  sound: boolean;
+}
+
+/** How long each of two pictures is shown when they blink. */
+const BLINK_MS = 600;
+const EXTRA = '#1b1e1f';
+
+/** The picture: always live, fitted or at 1:1, worn or as shot, alone or held against another, still or playing. */
+export function Picture({ medium, source, reference, sound }: Props) {
+  const look = useDocument((s) => s.look);
+  const { view, held, zoom, point, selected, framing } = useSession(
+    useShallow(({ view, held, zoom, point, selected, framing }) => ({ view, held, zoom, point, selected, framing })),
+  );
+  const { playing, loop } = usePlayback(useShallow(({ playing, loop }) => ({ playing, loop })));
+  // While it plays pictures are painted past React; what stands here is where it began.
+  const frame = usePlayback((s) => (s.playing ? s.begunAt : s.frame));
+  const asked = useScopes(useShallow((s): Asked => ({ scope: s.open, clean: s.lineOpen })));
+  const { mode, line } = useCompare(useShallow(({ mode, line }) => ({ mode, line })));
+  const shown = useMemo<Look>(() => {
+    if ((view === 'asShot') !== held) return EMPTY_LOOK;
+    return point ? lookUpTo(look, point.life, point.act, point.place) : look;
+  }, [look, view, held, point]);
+  const other = useOther(source, look, selected, reference);
+  const range = useMemo(() => loop ?? { from: 0, to: source.frames }, [loop, source.frames]);
+  const full = zoom === 'full' && !framing;
+  const original = preparedSize(medium.footage!, source.preparation);
+  const { worn, error, current } = usePicture(playing ? null : source, frame, shown, source, { original: full, editing: selected, ...asked });
+  const second = usePicture(playing || !other ? null : other.source, other ? frame % other.source.frames : 0, other?.look ?? EMPTY_LOOK, other?.source ?? source);
+  useEffect(() => {
+    if (worn && !playing) showScope(worn);
+  }, [worn, playing]);
+
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const otherCanvas = useRef<HTMLCanvasElement>(null);
+  const player = useRef<Player | null>(null);
+  const audio = useRef<HTMLAudioElement>(null);
+
+  useEffect(() => {
+    forgetPlaying();
+    const made = new Player(source, shown, range, other, asked, {
+      onFrame(n, pair) {
+        if (canvas.current) paint(canvas.current, pair.worn);
+        if (pair.other && otherCanvas.current) paint(otherCanvas.current, pair.other);
+        if (pair.worn.scope || pair.worn.clean) showScope(pair.worn);
+        showFrame(n);
+        const track = audio.current;
+        if (track && !track.paused && Math.abs(track.currentTime - footageSeconds(source, n)) > 0.12) track.currentTime = footageSeconds(source, n);
+      },
+      onReady: tellReady,
+      onReport: tellReport,
+    });
+    player.current = made;
+    const { playing, frame } = usePlayback.getState();
+    if (playing) made.start(frame);
+    return () => made.leave();
+    // The player lives as long as the shot is prepared in one way; look, range and company are handed to it below.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [source]);
+  const widest = full ? original.width : undefined;
+  useEffect(() => player.current?.change(shown, range, other, asked, widest), [shown, range, other, asked, widest]);
+  useEffect(() => {
+    if (!playing) return;
+    player.current?.start(usePlayback.getState().frame);
+    const held = player.current;
+    return () => held?.stop();
+  }, [playing]);
+  const { speed = 1 } = source.preparation;
+  useEffect(() => {
+    const track = audio.current;
+    if (!track) return;
+    track.playbackRate = speed;
+    if (playing && sound) {
+      track.currentTime = footageSeconds(source, usePlayback.getState().frame);
+      void track.play().catch(() => undefined);
+    } else track.pause();
+  }, [playing, sound, source, speed]);
+
+  const stage = useRef<HTMLDivElement>(null);
+  const pan = usePan(full);
+  const size = full ? original : source;
+  const side = mode === 'side' && other !== null && !full;
+  const fitted = useFit(stage, size.width / size.height, side ? 2 : 1);
+  const otherFit = useFit(stage, other ? other.source.width / other.source.height : 1, 2);
+  const style = full
+    ? { width: original.width / devicePixelRatio, height: original.height / devicePixelRatio, transform: `translate(calc(-50% + ${pan.x}px), calc(-50% + ${pan.y}px))` }
+    : fitted;
+  const label = `Picture ${frame + 1} of ${source.frames}, ${shown === EMPTY_LOOK ? 'as shot' : 'worn'}`;
+  const blinked = useBlink(mode === 'blink' && other !== null);
+  const over = other && !side;
+  const clip = mode === 'wipe' ? wipePath(line, size.width / size.height) : undefined;
+  const hidden = mode === 'blink' && !blinked;
+
+  return (
+    <div ref={stage} className="relative min-h-[240px] flex-1 overflow-hidden bg-surround" {...pan.handlers} style={{ cursor: full ? 'grab' : undefined }}>
+      <div className="absolute inset-0 flex items-center justify-center gap-3">
+        <div
+          className={full ? 'absolute top-1/2 left-1/2' : 'relative shrink-0'}
+          style={style}
+          onPointerMove={(e) => {
+            const box = e.currentTarget.getBoundingClientRect();
+            pointAt((e.clientX - box.left) / box.width, (e.clientY - box.top) / box.height);
+          }}
+          onPointerLeave={() => pointAt(-1, -1)}
+        >
+          <PictureCanvas worn={worn} current={current} label={label} className={clsx('absolute inset-0 h-full w-full', playing && 'invisible')} />
+          <canvas ref={canvas} className={clsx('absolute inset-0 h-full w-full', !playing && 'invisible')} aria-hidden />
+          {over && (
+            <div className={clsx('absolute inset-0', hidden && 'invisible')} style={{ clipPath: clip }} data-other={mode}>
+              <PictureCanvas
+                worn={second.worn}
+                current={second.current}
+                label="Held against"
+                className={clsx('absolute inset-0 h-full w-full object-cover', playing && 'invisible')}
+              />
+              <canvas ref={otherCanvas} className={clsx('absolute inset-0 h-full w-full object-cover', !playing && 'invisible')} aria-hidden />
+            </div>
+          )}
+          {over && mode === 'wipe' && <WipeLine />}
+          {asked.clean && <LineMark />}
+          {framing && <FramingOverlay medium={medium} source={source} />}
+          {!worn && !playing && source.preparation.shape === undefined && (
+            <img draggable={false} src={`/api/media/${medium.id}/poster`} alt="" className="absolute inset-0 h-full w-full" />
+          )}
+        </div>
+        {side && (
+          <div className="relative shrink-0" style={otherFit} data-other="side">
+            <PictureCanvas worn={second.worn} current={second.current} label="Held against" className={clsx('absolute inset-0 h-full w-full', playing && 'invisible')} />
+            <canvas ref={otherCanvas} className={clsx('absolute inset-0 h-full w-full', !playing && 'invisible')} aria-hidden />
+          </div>
+        )}
+      </div>
+      <ViewBar stage={stage} reference={reference} percent={!full && fitted ? Math.round((fitted.width / original.width) * 100 * devicePixelRatio) : null} />
+      {!playing && !error && <Busy on={!current} what={full ? 'rendering at 1:1, from the original' : 'rendering'} />}
+      {point && (
+        <div className="mono absolute bottom-2 left-3 px-2 py-0.5 text-[#d5d9d8]" style={{ background: EXTRA }}>
+          at this point of the chain
+        </div>
+      )}
+      {(error ?? second.error) && (
+        <p role="alert" className="absolute inset-x-3 bottom-3 px-3 py-2 text-[#e6e8e7]" style={{ background: EXTRA }}>
+          The picture could not be rendered: {error ?? second.error}. Your look is kept.
+        </p>
+      )}
+      {medium.hasSound && <audio ref={audio} src={`/api/media/${medium.id}/sound`} preload="auto" />}
+    </div>
+  );
+}
+
+/** What takes longer than this is said. */
+const BUSY_MS = 350;
+
+/** Says that a picture is being made, where that takes a while. */
+function Busy({ on, what }: { on: boolean; what: string }) {
+  const [long, setLong] = useState(false);
+  useEffect(() => {
+    if (!on) return;
+    const timer = setTimeout(() => setLong(true), BUSY_MS);
+    return () => {
+      clearTimeout(timer);
+      setLong(false);
+    };
+  }, [on]);
+  if (!on || !long) return null;
+  return (
+    <div role="status" data-busy className="mono absolute right-3 bottom-2 px-2 py-0.5 text-[#d5d9d8]" style={{ background: EXTRA }}>
+      {what}…
+    </div>
+  );
+}
+
+/** The moment of the footage that a picture of the prepared shot shows. */
+const footageSeconds = ({ preparation, rate }: Source, n: number): number => ((preparation.trim?.from ?? 0) + n * (preparation.speed ?? 1)) / rate;
+
+/** True and false in turn while it is on. */
+function useBlink(on: boolean): boolean {
+  const [seen, setSeen] = useState(false);
+  useEffect(() => {
+    if (!on) return;
+    const timer = setInterval(() => setSeen((s) => !s), BLINK_MS);
+    return () => clearInterval(timer);
+  }, [on]);
+  return on && seen;
+}

@@ -1,0 +1,120 @@
+import type { RefObject } from 'react';
+import clsx from 'clsx';
+import { DropdownMenu } from 'radix-ui';
+import { ChevronDown, Maximize } from 'lucide-react';
+import { useShallow } from 'zustand/react/shallow';
+import { traitById } from '@tin-ghost/core';
+import type { Reference } from '@tin-ghost/contract';
+import { useLooks } from '../../api/client';
+import { type Against, againstName, compareAs, compareWith, type Mode, MODES, remember, useCompare } from '../state/compare';
+import { actOf, traitUseAt, type UseAt } from '../state/look-edits';
+import { useDocument } from '../state/document';
+import { setView, setZoom, useSession } from '../state/session';
+
+const VIEWS = [
+  ['worn', 'Worn', 'The picture with its wear (W)'],
+  ['asShot', 'As shot', 'The picture before; hold B for a moment'],
+] as const;
+const MODE_NAMES: Record<Mode, string> = { off: 'Alone', wipe: 'Wipe', side: 'Side by side', blink: 'Blink' };
+
+const bar = 'flex whitespace-nowrap bg-[#1b1e1f] text-[14px] text-[#d5d9d8]';
+const part = (on: boolean): string => clsx('px-2.5 py-1', on ? 'bg-[#e6e8e7] text-[#1b1e1f]' : 'hover:text-white');
+
+/** What is shown, and what it is held against. */
+export function ViewBar({ stage, reference, percent }: { stage: RefObject<HTMLDivElement | null>; reference: Reference | undefined; percent: number | null }) {
+  const { view, zoom, selected, framing } = useSession(useShallow(({ view, zoom, selected, framing }) => ({ view, zoom, selected, framing })));
+  const look = useDocument((s) => s.look);
+  const { mode, against } = useCompare(useShallow(({ mode, against }) => ({ mode, against })));
+  const full = zoom === 'full';
+  const traitName = (at: UseAt): string => {
+    const use = traitUseAt(look, at);
+    return use ? (use.name ?? traitById(use.trait)!.name) : '';
+  };
+  const fullScreen = (): void => void (document.fullscreenElement ? document.exitFullscreen() : stage.current?.requestFullscreen());
+  // While the picture is framed its corners are handles.
+  if (framing) return null;
+  return (
+    <>
+      <div className="absolute top-2.5 right-3 left-3 flex flex-wrap gap-2">
+        <div className={bar} role="group" aria-label="What is shown">
+          {VIEWS.map(([id, name, title]) => (
+            <button key={id} type="button" title={title} aria-pressed={view === id} onClick={() => setView(id)} className={part(view === id)}>
+              {name}
+            </button>
+          ))}
+        </div>
+        <div className={bar} role="group" aria-label="How it is compared">
+          {MODES.map((m) => (
+            <button key={m} type="button" aria-pressed={mode === m} onClick={() => compareAs(m)} className={part(mode === m)} title={`${MODE_NAMES[m]} (C goes through them)`}>
+              {MODE_NAMES[m]}
+            </button>
+          ))}
+          {mode !== 'off' && (
+            <AgainstMenu reference={reference} traitName={traitName}>
+              against {againstName(against, look, selected, reference, traitName)}
+            </AgainstMenu>
+          )}
+        </div>
+      </div>
+      <div className="mono absolute top-2.5 right-3 flex gap-2 bg-[#1b1e1f] px-2 py-1 text-[#d5d9d8] max-[900px]:top-auto max-[900px]:bottom-2">
+        <button type="button" aria-pressed={!full} className={clsx(!full && 'underline underline-offset-4')} onClick={() => setZoom('fit')} title="Fit (F)">
+          Fit {percent === null ? '' : `${percent} %`}
+        </button>
+        <button type="button" aria-pressed={full} className={clsx(full && 'underline underline-offset-4')} onClick={() => setZoom('full')} title="1:1, from the original (1)">
+          1:1
+        </button>
+        <button type="button" aria-label="Full screen" title="Full screen (G)" data-full-screen onClick={fullScreen}>
+          <Maximize size={14} />
+        </button>
+      </div>
+    </>
+  );
+}
+
+function AgainstMenu({ reference, traitName, children }: { reference: Reference | undefined; traitName: (at: UseAt) => string; children: React.ReactNode }) {
+  const look = useDocument((s) => s.look);
+  const selected = useSession((s) => s.selected);
+  const remembered = useCompare((s) => s.remembered);
+  const { data: looks } = useLooks();
+  const use = traitUseAt(look, selected);
+  const item = 'cursor-pointer px-2 py-1 outline-none data-[highlighted]:bg-well data-[disabled]:opacity-45';
+  const choose = (against: Against) => () => compareWith(against);
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="flex max-w-[220px] items-center gap-1 truncate border-l border-[#565c5b] px-2.5 py-1" aria-label="What it is held against">
+        <span className="truncate">{children}</span> <ChevronDown size={13} />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className="z-50 max-h-[60vh] overflow-auto rounded-sm border border-rule bg-panel p-1.5 shadow-lg" align="start" sideOffset={4}>
+          <DropdownMenu.Item className={item} onSelect={choose({ kind: 'clean' })}>
+            As shot
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} disabled={!use} onSelect={choose({ kind: 'trait' })}>
+            {use ? `Without ${traitName(selected!)}` : 'Without the chosen trait'}
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} disabled={!use} onSelect={choose({ kind: 'act' })}>
+            {use ? `Without ${actOf(use)}` : 'Without its act'}
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={choose({ kind: 'opened' })}>
+            As it was opened
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} disabled={!remembered} onSelect={choose({ kind: 'remembered' })}>
+            As remembered
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={() => remember(look)}>
+            Remember how it is now
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} disabled={!reference} onSelect={choose({ kind: 'reference' })}>
+            {reference ? reference.name : 'The pinned reference'}
+          </DropdownMenu.Item>
+          <DropdownMenu.Separator className="my-1 border-t border-rule" />
+          {looks?.map((stored) => (
+            <DropdownMenu.Item key={stored.id} className={item} onSelect={choose({ kind: 'look', look: stored.look })}>
+              {stored.look.name}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

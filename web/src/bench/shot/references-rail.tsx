@@ -1,0 +1,74 @@
+import { useRef } from 'react';
+import clsx from 'clsx';
+import { X } from 'lucide-react';
+import { toast } from 'sonner';
+import type { Reel, Reference } from '@tin-ghost/contract';
+import { api, refresh } from '../../api/client';
+import { bringReference } from '../../api/upload';
+import { Button } from '../../parts/button';
+import { pinReference, useCompare } from '../state/compare';
+import { MediumState } from './shots-rail';
+
+/** Stills and clips of the real thing, narrow, under the shots. */
+export function ReferencesRail({ reel, references }: { reel: Reel; references: readonly Reference[] }) {
+  const pinned = useCompare((s) => s.pinned);
+  const file = useRef<HTMLInputElement>(null);
+  const discard = (reference: Reference): void => {
+    if (pinned === reference.id) pinReference(null);
+    api(`/references/${reference.id}`, { method: 'DELETE' }).then(
+      () => refresh('/references'),
+      (error: Error) => toast.error(error.message),
+    );
+  };
+  return (
+    <section aria-label="References" className="mt-4 border-t border-rule pt-2.5">
+      <h2 className="label mb-1.5">References</h2>
+      <ul className="flex flex-col gap-2">
+        {references.map((reference) => (
+          <li key={reference.id} className="relative" data-own-delete>
+            <button
+              type="button"
+              aria-pressed={pinned === reference.id}
+              title={`${reference.name}: pin it beside the picture`}
+              onClick={() => pinReference(reference.id)}
+              className={clsx('block w-full border bg-tin text-left', pinned === reference.id ? 'border-oxide outline-1 outline-oxide' : 'border-rule')}
+            >
+              {reference.medium.state === 'ready' ? (
+                <img draggable={false} src={`/api/media/${reference.medium.id}/poster`} alt="" className="block aspect-video w-full bg-surround object-cover" />
+              ) : (
+                <MediumState shot={reference} />
+              )}
+              <span className="block truncate px-1 text-[12px]">{reference.name}</span>
+            </button>
+            {!reference.shipped && (
+              <button
+                type="button"
+                aria-label={`Discard the reference ${reference.name}`}
+                className="absolute top-0 right-0 bg-[#1b1e1f] p-0.5 text-[#e6e8e7]"
+                onClick={() => discard(reference)}
+              >
+                <X size={11} />
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {references.length === 0 && <p className="text-[13px] text-faint">Stills or clips of the real thing go here.</p>}
+      <Button className="mt-2 w-full justify-center" aria-label="Add a reference" onClick={() => file.current?.click()}>
+        Add one
+      </Button>
+      <input
+        ref={file}
+        type="file"
+        accept="image/*,video/*,.mxf,.mkv"
+        hidden
+        aria-label="Reference file"
+        onChange={(e) => {
+          const chosen = e.currentTarget.files?.[0];
+          e.currentTarget.value = '';
+          if (chosen) void bringReference(chosen, reel.id);
+        }}
+      />
+    </section>
+  );
+}

@@ -1,0 +1,126 @@
+import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
+import { EMPTY_LOOK, type Look } from '@tin-ghost/core';
+import { draftOf, Keeper, type Keeping, type Work } from './keeper';
+
+const SHOT = { id: 'shot', reelId: 'reel' };
+const work = (name: string): Work => ({ look: { ...EMPTY_LOOK, name } as Look, preparation: {} });
+
+/** What the server was sent, and what it answers next. */
+let sent: { method: string; url: string; body?: { look: Look; revision: number } }[];
+let answers: (() => Response | Promise<Response>)[];
+let stored: Map<string, string>;
+let full: boolean;
+let told: Keeping[];
+let keeper: Keeper;
+
+const answer = (status: number, body: unknown) => (): Response => new Response(JSON.stringify(body), { status });
+const away = (): Promise<Response> => Promise.reject(new TypeError('fetch failed'));
+const states = (): string[] => told.map((k) => k.state);
+const pass = (ms: number): Promise<void> => jest.advanceTimersByTimeAsync(ms);
+
+beforeEach(() => {
+  jest.useFakeTimers();
+  [sent, answers, stored, full, told] = [[], [], new Map(), false, []];
+  globalThis.localStorage = {
+    getItem: (key: string) => stored.get(key) ?? null,
+    setItem: (key: string, value: string) => {
+      if (full) throw new DOMException('full', 'QuotaExceededError');
+      stored.set(key, value);
+    },
+    removeItem: (key: string) => void stored.delete(key),
+  } as unknown as Storage;
+  globalThis.fetch = (async (url: string, init: RequestInit) => {
+    sent.push({ method: init.method!, url, body: init.body ? JSON.parse(init.body as string) : undefined });
+    return answers.length ? answers.shift()!() : answer(200, { revision: 100 + sent.length })();
+  }) as typeof fetch;
+  keeper = new Keeper(SHOT, 7, (keeping) => told.push(keeping));
+});
+afterEach(() => void jest.useRealTimers());
+
+describe('a change', () => {
+  test('is in the browser at once, with the server when the hand rests, and then only there', async () => {
+    keeper.keep(work('a'));
+    expect(draftOf('shot')).toMatchObject({ look: { name: 'a' }, revision: 7 });
+    await pass(200);
+    keeper.keep(work('b'));
+    await pass(200);
+    expect(sent).toHaveLength(0);
+    await pass(300);
+    expect(sent).toHaveLength(1);
+    expect(sent[0]).toMatchObject({ method: 'PUT', url: '/api/shots/shot/look', body: { look: { name: 'b' }, revision: 7 } });
+    expect(states()).toEqual(['keeping', 'keeping', 'kept']);
+    expect(draftOf('shot')).toBeNull();
+  });
+
+  test('made while another is on its way is sent on top of it', async () => {
+    let land = (_: Response): void => undefined;
+    answers.push(() => new Promise<Response>((resolve) => (land = resolve)));
+    keeper.keep(work('a'));
+    await pass(400);
+    keeper.keep(work('b'));
+    await pass(400);
+    expect(sent).toHaveLength(1);
+    land(answer(200, { revision: 8 })());
+    await pass(1000);
+    expect(sent[1]!.body).toMatchObject({ look: { name: 'b' }, revision: 8 });
+    expect(states().at(-1)).toBe('kept');
+  });
+
+  test('that the server does not get is held, tried again, and kept when it answers', async () => {
+    answers.push(away, answer(500, { error: { message: 'the disk is full' } }));
+    keeper.keep(work('a'));
+    await pass(500);
+    expect(told.at(-1)).toMatchObject({ state: 'held', why: expect.stringContaining('does not answer') });
+    expect(draftOf('shot')).toMatchObject({ look: { name: 'a' } });
+    await pass(3000);
+    expect(told.at(-1)).toEqual({ state: 'held', why: 'the disk is full' });
+    await pass(3000);
+    expect(states().at(-1)).toBe('kept');
+    expect(sent).toHaveLength(3);
+    expect(draftOf('shot')).toBeNull();
+  });
+
+  test('that the server refuses says where', async () => {
+    answers.push(answer(400, { error: { message: 'no', problems: [{ path: 'lives[0].traits[0].settings.size', message: 'must be a number' }] } }));
+    keeper.keep(work('a'));
+    await pass(500);
+    expect(told.at(-1)).toEqual({ state: 'held', why: 'lives[0].traits[0].settings.size must be a number' });
+  });
+
+  test('made elsewhere in the meantime is not overwritten until one is chosen', async () => {
+    answers.push(answer(409, { error: { code: 'changed-elsewhere', message: 'changed' } }), answer(200, { revision: 9, look: work('theirs').look, preparation: {} }));
+    keeper.keep(work('mine'));
+    await pass(500);
+    expect(told.at(-1)).toMatchObject({ state: 'contested', revision: 9, work: { look: { name: 'theirs' } } });
+    await pass(20_000);
+    expect(sent.filter((s) => s.method === 'PUT')).toHaveLength(1);
+    expect(draftOf('shot')).toMatchObject({ look: { name: 'mine' } });
+    keeper.rebase(9);
+    keeper.keep(work('mine'));
+    await pass(500);
+    expect(sent.at(-1)!.body).toMatchObject({ look: { name: 'mine' }, revision: 9 });
+  });
+
+  test('is sent at once when the page goes', async () => {
+    keeper.keep(work('a'));
+    keeper.flush();
+    await pass(0);
+    expect(sent).toHaveLength(1);
+  });
+
+  test('reaches the server even where the browser keeps nothing', async () => {
+    full = true;
+    keeper.keep(work('a'));
+    await pass(500);
+    expect(sent).toHaveLength(1);
+    expect(states().at(-1)).toBe('kept');
+  });
+});
+
+test('a draft that is no JSON, or none, is no draft; an old one without a preparation has an empty one', () => {
+  expect(draftOf('shot')).toBeNull();
+  stored.set('tin-ghost/draft/shot', '{broken');
+  expect(draftOf('shot')).toBeNull();
+  stored.set('tin-ghost/draft/shot', JSON.stringify({ look: EMPTY_LOOK, revision: 3 }));
+  expect(draftOf('shot')).toEqual({ look: EMPTY_LOOK, preparation: {}, revision: 3 });
+});

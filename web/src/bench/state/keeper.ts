@@ -1,0 +1,122 @@
+import { dequal } from 'dequal';
+import type { Look, Preparation } from '@tin-ghost/core';
+import type { Shot } from '@tin-ghost/contract';
+import { api, ApiError, refresh } from '../../api/client';
+
+/** What is made of a shot: how it is prepared, and its look. */
+export interface Work {
+  look: Look;
+  preparation: Preparation;
+}
+
+/** How a change stands: with the server, on its way, only in this browser, or against a change made elsewhere. */
+export type Keeping = { state: 'kept'; at: Date | null } | { state: 'keeping' } | { state: 'held'; why: string } | { state: 'contested'; revision: number; work: Work };
+
+const QUIET_MS = 350;
+const RETRY_MS = 3000;
+const draftKey = (shotId: string): string => `tin-ghost/draft/${shotId}`;
+
+interface Draft extends Work {
+  revision: number;
+}
+
+/** A change that never reached the server, from a page that was closed or a server that was away. */
+export function draftOf(shotId: string): Draft | null {
+  try {
+    const draft = JSON.parse(localStorage.getItem(draftKey(shotId)) ?? 'null') as Draft | null;
+    return draft && { ...draft, preparation: draft.preparation ?? {} };
+  } catch {
+    return null;
+  }
+}
+
+/** What the server was last known to have of each shot that this page has changed. */
+const known = new Map<string, Work & { revision: number }>();
+
+/** The newest that is known of a shot: as it was listed, or as this page has changed it since. */
+export function newest({ id, look, preparation, revision }: Pick<Shot, 'id' | 'look' | 'preparation' | 'revision'>): Work & { revision: number } {
+  const mine = known.get(id);
+  return mine && mine.revision > revision ? mine : { look, preparation, revision };
+}
+
+/** Keeps the work on one shot with the server; until the server has it, in this browser. */
+export class Keeper {
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private pending: Work | null = null;
+  private sending = false;
+
+  constructor(
+    private readonly shot: Pick<Shot, 'id' | 'reelId'>,
+    private revision: number,
+    private readonly tell: (keeping: Keeping) => void,
+  ) {}
+
+  /** Notes a change at once in the browser and sends it when the hand rests. */
+  keep({ look, preparation }: Work): void {
+    this.pending = { look, preparation };
+    try {
+      localStorage.setItem(draftKey(this.shot.id), JSON.stringify({ look, preparation, revision: this.revision } satisfies Draft));
+    } catch {
+      // The browser's store is full or shut: the server still gets the change.
+    }
+    this.tell({ state: 'keeping' });
+    this.later(QUIET_MS);
+  }
+
+  /** Sends what is pending now, as the page goes away. */
+  flush(): void {
+    if (this.pending && !this.sending) void this.send(true);
+  }
+
+  /** Goes on from another revision, after the user chose between two changes. */
+  rebase(revision: number): void {
+    this.revision = revision;
+  }
+
+  forget(): void {
+    this.pending = null;
+    clearTimeout(this.timer);
+    localStorage.removeItem(draftKey(this.shot.id));
+  }
+
+  private later(ms: number): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.send(false), ms);
+  }
+
+  private async send(keepalive: boolean): Promise<void> {
+    if (this.sending || !this.pending) return;
+    const work = this.pending;
+    this.sending = true;
+    try {
+      const kept = await api<{ revision: number }>(`/shots/${this.shot.id}/look`, { method: 'PUT', body: { ...work, revision: this.revision }, keepalive });
+      this.revision = kept.revision;
+      known.set(this.shot.id, { ...work, revision: kept.revision });
+      if (this.pending === work) {
+        this.forget();
+        this.tell({ state: 'kept', at: new Date() });
+        void refresh(`/reels/${this.shot.reelId}`);
+      } else this.later(QUIET_MS);
+    } catch (error) {
+      await this.notKept(error as ApiError, work);
+    } finally {
+      this.sending = false;
+    }
+  }
+
+  private async notKept(error: ApiError, work: Work): Promise<void> {
+    if (error.code === 'changed-elsewhere') {
+      const now = await api<Shot>(`/shots/${this.shot.id}`).catch(() => null);
+      if (now && dequal(work, { look: now.look, preparation: now.preparation })) {
+        // It has arrived before, from a page that went away before it was told.
+        this.revision = now.revision;
+        if (this.pending === work) this.forget();
+        else this.later(QUIET_MS);
+        return this.tell({ state: 'kept', at: new Date() });
+      }
+      if (now) return this.tell({ state: 'contested', revision: now.revision, work: { look: now.look, preparation: now.preparation } });
+    }
+    this.tell({ state: 'held', why: error.problems[0] ? `${error.problems[0].path} ${error.problems[0].message}` : error.message });
+    this.later(RETRY_MS);
+  }
+}

@@ -1,0 +1,63 @@
+import { create } from 'zustand';
+import type { Act } from '@tin-ghost/core';
+import { sameUse, type UseAt } from './look-edits';
+import { stopPlaying } from './playback';
+
+/** A point of the chain at which the picture is looked at. */
+export interface ChainPoint {
+  readonly life: number;
+  readonly act: Act;
+  readonly place: number;
+}
+
+interface Session {
+  /** The use whose card is open; the shot's own card where `shotOpen` is set. */
+  readonly selected: UseAt | null;
+  /** The event of that use which is chosen. */
+  readonly event: string | null;
+  readonly shotOpen: boolean;
+  /** The picture is dragged under its mask. */
+  readonly framing: boolean;
+  readonly view: 'worn' | 'asShot';
+  /** A key is held to see the picture before. */
+  readonly held: boolean;
+  readonly zoom: 'fit' | 'full';
+  readonly point: ChainPoint | null;
+}
+
+/** What is open and how it is looked at: nothing of it is kept with the shot. */
+export const useSession = create<Session>(() => ({ selected: null, event: null, shotOpen: false, framing: false, view: 'worn', held: false, zoom: 'fit', point: null }));
+
+const { setState } = useSession;
+
+/** Opens a use's card, or none. A use that was open keeps its event. */
+export const select = (at: UseAt | null): void =>
+  setState((s) => (sameUse(s.selected, at) ? { shotOpen: false, framing: false } : { selected: at, event: null, shotOpen: false, framing: false }));
+
+/** As `select`, and none of its events is chosen. */
+export const selectAnew = (selected: UseAt | null): void => setState({ selected, event: null, shotOpen: false });
+
+/** Opens a use's card at one of its events, or at none. */
+export const selectEvent = (at: UseAt, event: string | null): void =>
+  setState((s) => ({ selected: sameUse(s.selected, at) ? s.selected : at, event, shotOpen: false, framing: false }));
+
+/** The chosen use is not there any more; the shot's own card stays open where it was. */
+export const deselect = (): void => setState({ selected: null, event: null });
+
+/** Opens the shot's own card. */
+export const selectShot = (): void => setState({ selected: null, shotOpen: true });
+
+/** Another shot lies on the bench: nothing of the last one is open. */
+export const closeCards = (): void => setState({ selected: null, event: null, shotOpen: false, framing: false, point: null });
+
+export const setView = (view: Session['view']): void => setState({ view });
+export const toggleView = (): void => setState((s) => ({ view: s.view === 'worn' ? 'asShot' : 'worn' }));
+export const holdBefore = (held: boolean): void => setState({ held });
+export const setZoom = (zoom: Session['zoom']): void => setState({ zoom });
+export const lookAt = (point: ChainPoint | null): void => setState({ point });
+
+/** The picture is framed as a whole, and while it stands still. */
+export function toggleFraming(): void {
+  setState((s) => ({ framing: !s.framing, zoom: 'fit' }));
+  stopPlaying();
+}
