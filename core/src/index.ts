@@ -9,7 +9,8 @@ export * from './traits/settings';
 export { ACTS, perSettings, trait, type Act, type AnyTrait, type Domain, type Footprint, type Pass, type Trait } from './traits/trait';
 export { rowAt, type Surface } from './frame/surface';
 export * from './look/look';
-export { checkLook, LookError, parseLook, pathText, type Problem } from './look/check';
+export { checkLook, parseLook } from './look/check';
+export { LookError, pathText, type Problem } from './look/schema-check';
 export { lookJsonSchema } from './look/json-schema';
 export { followable, refollow, rested } from './look/follows';
 export { switchCarrier, type Switched } from './look/switch-carrier';
@@ -30,6 +31,7 @@ export { barTargets, COLUMNS, LEVELS, percentile, Scope, vectorPlace, type Count
 export { Measure, PERCENTILES, type Figures } from './measure/figures';
 export { match, type Match } from './measure/match';
 export * from './shot/preparation';
+export { checkPreparation, checkTrim, preparationJsonSchema } from './shot/preparation-check';
 export { INPUT_CURVES, INPUT_PRIMARIES, type InputCurve, type InputPrimaries } from './shot/curves';
 export { tooColourful } from './measure/holdable';
 export { through } from './traits/colour/curves';

@@ -3,7 +3,8 @@ import { Ajv2020 } from 'ajv/dist/2020.js';
 import { shippedLooks } from '../looks';
 import { traits } from '../traits';
 import type { Setting } from '../traits/settings';
-import { checkLook, LookError, parseLook } from './check';
+import { checkLook, parseLook } from './check';
+import { LookError } from './schema-check';
 import { lookJsonSchema } from './json-schema';
 import { EMPTY_LOOK, LOOK_SCHEMA } from './look';
 import { resolveLook } from './resolve';
@@ -33,12 +34,14 @@ const WRONG: [unknown, string][] = [
   [withUse({ trait: 'grain', act: 'attic' }), 'lives[0].traits[0].act: must be one of lens'],
   [withUse(null), 'lives[0].traits[0]: must be an object'],
   [withUse({ trait: 'grain', extra: 1 }), 'lives[0].traits[0].extra: is not allowed'],
-  [{ ...EMPTY_LOOK, schema: 'tin-ghost/look@9' }, 'schema: must be "tin-ghost/look@1"'],
+  [{ ...EMPTY_LOOK, schema: 'tin-ghost/look@9' }, 'schema: the look was made by a newer Tin Ghost'],
   [{ ...EMPTY_LOOK, seed: -1 }, 'seed: must be a whole number'],
   [{ ...EMPTY_LOOK, name: '' }, 'name: is not allowed to be empty'],
   [{ ...EMPTY_LOOK, lives: [{ carrier: 'wax', traits: [] }] }, 'lives[0].carrier: must be one of none, film8, super8'],
   [{ ...EMPTY_LOOK, lives: [{ carrier: 'none', traits: new Array(1_000_000).fill({ trait: 'grain' }) }] }, 'lives[0].traits: holds 1000000; a life has at most 64 traits'],
-  [null, 'must be of type object'],
+  [null, 'must be an object'],
+  [{ ...EMPTY_LOOK, name: undefined, seed: undefined }, 'name: is required\nseed: is required'],
+  [withUse({ trait: 'grain', motions: { rms: { motion: 'keys', keys: [{ at: 0, value: 300 }] } } }), 'motions.rms.keys[0].value: must be a number from 0 to'],
 ];
 
 describe('a look', () => {

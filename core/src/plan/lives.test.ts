@@ -1,7 +1,8 @@
 /** Lives, cadence, times, zones, blends, keeping: what a plan makes of a look. */
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import type { Engine } from '../engine';
-import { checkLook, LookError } from '../look/check';
+import { checkLook } from '../look/check';
+import { LookError } from '../look/schema-check';
 import { EMPTY_LOOK, LOOK_SCHEMA, type Look, type TraitUse } from '../look/look';
 import { correlation, lookOf, newEngine, randomFrame, RGB16, RGB8, rms, signalFrame, wearFloat } from '../testing';
 import { countPictures } from '../score/cadence';

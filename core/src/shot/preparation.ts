@@ -1,9 +1,9 @@
-import Joi from 'joi';
-import { finite, LookError, pathText } from '../look/check';
 import type { Look } from '../look/look';
 import type { Key } from '../motion/motion';
 import { keyed } from '../motion/motion';
-import { INPUT_CURVES, INPUT_PRIMARIES, type InputCurve, type InputPrimaries } from './curves';
+import { traitById } from '../traits';
+import type { Setting } from '../traits/settings';
+import type { InputCurve, InputPrimaries } from './curves';
 
 /** Which part of the footage fills the picture. */
 export interface Framing {
@@ -178,44 +178,13 @@ export function heldFraming(size: Size, shape: number, framing: Framing, maths: 
 
 /** Identities of the tables that a look and a preparation refer to. */
 export function tableIds(look: Look, preparation: Preparation): string[] {
-  const ids = look.lives.flatMap((life) => life.traits.map((use) => (use.trait === 'table' ? use.settings?.file : undefined)));
+  const ids = look.lives.flatMap((life) =>
+    life.traits.flatMap((use) =>
+      Object.entries((traitById(use.trait)?.settings ?? {}) as Record<string, Setting>).map(([key, s]) => (s.kind === 'table' ? use.settings?.[key] : undefined)),
+    ),
+  );
   return [...new Set([...ids, preparation.table].filter((id): id is string => typeof id === 'string' && id !== ''))];
 }
 
 /** How far each number of a framing may go. */
 export const FRAMING_LIMITS: Readonly<Record<keyof Framing, readonly [number, number]>> = { x: [-1, 2], y: [-1, 2], scale: [0.1, 20], turn: [-180, 180] };
-const FRAMING = Object.fromEntries(Object.entries(FRAMING_LIMITS).map(([key, [min, max]]) => [key, finite(min, max).required()]));
-const picture = Joi.number().strict().integer().min(0).max(1e8);
-
-const RULE = Joi.object({
-  trim: Joi.object({ from: picture.required(), to: picture.greater(Joi.ref('from')).required() }),
-  speed: finite(0.25, 4),
-  between: Joi.string().valid(...BETWEEN),
-  curve: Joi.string().valid(...Object.keys(INPUT_CURVES)),
-  primaries: Joi.string().valid(...Object.keys(INPUT_PRIMARIES)),
-  table: Joi.string().allow('').max(200),
-  shape: finite(0.2, 5),
-  framing: Joi.object(FRAMING),
-  moves: Joi.array()
-    .max(500)
-    .items(Joi.object({ at: finite(0, 360_000).required(), ease: Joi.string().valid('hold', 'line', 'smooth'), ...FRAMING }))
-    .custom((keys: { at: number }[], helpers) => (keys.every((key, i) => i === 0 || key.at > keys[i - 1]!.at) ? keys : helpers.message({ custom: 'must stand in order of time' }))),
-  mirror: Joi.boolean().strict(),
-  quarter: Joi.number().strict().valid(0, 1, 2, 3),
-  beyond: Joi.boolean().strict(),
-});
-
-/** Checks a parsed preparation. @throws LookError that names every wrong place */
-export function checkPreparation(value: unknown): Preparation {
-  const { error } = RULE.required().validate(value, { abortEarly: false, convert: false });
-  if (error) throw new LookError(error.details.slice(0, 20).map((d) => ({ path: pathText(d.path), message: d.message.replace(/^"[^"]*" /, '') })));
-  return value as Preparation;
-}
-
-/**
- * Checks that what is taken of footage lies within it.
- * @param frames how many pictures the footage has @throws LookError that names the place
- */
-export function checkTrim({ trim }: Preparation, frames: number): void {
-  if (trim && trim.to > frames) throw new LookError([{ path: trim.from >= frames ? 'trim.from' : 'trim.to', message: `lies beyond the end: the footage has ${frames} frames` }]);
-}

@@ -3,13 +3,14 @@ import { beforeAll, describe, expect, test } from '@jest/globals';
 import type { Engine } from '../engine';
 import { sampleTable, type ColourTable } from '../formats/cube';
 import type { RawFrame } from '../frame/encoding';
-import { LookError } from '../look/check';
+import { LookError } from '../look/schema-check';
 import { EMPTY_LOOK } from '../look/look';
 import { Plan } from '../plan/plan';
 import { newEngine, RGB16, signalFrame, YUV420 } from '../testing';
 import { pictureBetween } from './between';
 import { acescctLight, hlgScene, KNEE, pqNits, rolledOff, srgbLight, toBt709 } from './curves';
-import { checkPreparation, footageParts, heldFraming, preparedFrames, preparedSize, type Preparation } from './preparation';
+import { footageParts, heldFraming, preparedFrames, preparedSize, type Preparation } from './preparation';
+import { checkPreparation } from './preparation-check';
 
 const { abs, exp, floor, hypot, max, min, pow, round } = Math;
 const k = { exp, pow };
@@ -323,7 +324,7 @@ describe('checks', () => {
       }
       return [];
     };
-    expect(problems({ speed: 9, trim: { from: 5, to: 5 }, curve: 'x', quarter: 4 })).toEqual(['trim.to', 'speed', 'curve', 'quarter']);
+    expect(problems({ speed: 9, trim: { from: 5, to: 5 }, curve: 'x', quarter: 4 })).toEqual(['speed', 'curve', 'quarter', 'trim.to']);
     expect(problems({ framing: { x: 0.5, y: NaN, scale: 1, turn: 0 } })).toEqual(['framing.y']);
     expect(problems(undefined)).toEqual(['']);
     expect(problems({ moves: [1, 1].map((at) => ({ at, x: 0.5, y: 0.5, scale: 1, turn: 0 })) })).toEqual(['moves']);

@@ -199,6 +199,13 @@ export interface Trait<S extends Settings = Settings> {
   readonly limits?: (settings: Values<S>) => { readonly name: string; readonly megahertz: number };
   /** What follows from these settings (in their units) that a person should know, for its card. @param shape width over height of the picture */
   readonly tells?: (settings: Values<S>, shape: number) => string;
+  /**
+   * What becomes of its settings when its life goes on another carrier that has as much of the kind: what the carrier decides by itself goes along.
+   * @param settings in their units @returns those that change, and a sentence that says how; undefined where they stay
+   */
+  readonly onto?: (settings: Values<S>, from: Carrier, to: Carrier) => { readonly settings: Readonly<Record<string, number>>; readonly says: string } | undefined;
+  /** Files of others that its settings may come from and go to. */
+  readonly files?: 'cdl';
   /** Called once a plan. */
   readonly prepare: (preparation: Preparation) => Render<S>;
 }

@@ -24,6 +24,7 @@ const LEAST = 1e-30;
 /** ASC CDL, version 1.2: slope, offset, power by channel, held to 0..1 before the power and after saturation. */
 export const cdl = trait({
   id: 'cdl',
+  files: 'cdl',
   act: 'stock',
   family: 'colour',
   name: 'CDL',

@@ -46,6 +46,20 @@ export const gateWeave = trait({
     const at = place({ ...s, sideways: 1, upDown: 1 }, seed, picture, seconds, engine.kernels);
     return (at.x + at.y) / 2;
   },
+  // How steady a picture stands is the gauge's own.
+  onto(s, from, to) {
+    if (!from.unsteadiness || !to.unsteadiness || from.unsteadiness === to.unsteadiness) return undefined;
+    const by = to.unsteadiness / from.unsteadiness;
+    const scaled = (key: 'sideways' | 'upDown' | 'shake'): number => {
+      const { max, step } = settings[key];
+      return Number(Math.min(max, Math.round((s[key] * by) / step) * step).toFixed(3));
+    };
+    const next = { sideways: scaled('sideways'), upDown: scaled('upDown'), shake: scaled('shake') };
+    return {
+      settings: next,
+      says: `is ${by > 1 ? 'larger' : 'smaller'}: up and down ${s.upDown} became ${next.upDown} % of the height, as ${to.name} is that much ${by > 1 ? 'less steady' : 'steadier'}.`,
+    };
+  },
   displaces: ({ engine, settings: s, seed, picture, seconds }) => place(s, seed, picture, seconds, engine.kernels),
   prepare({ engine, units, seed, own }) {
     const k = engine.kernels;

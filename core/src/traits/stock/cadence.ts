@@ -26,5 +26,10 @@ export const cadence = trait({
   },
   footprint: 'point',
   cadence: (s) => ({ rate: s.rate, place: PLACES[s.which as Which] }),
+  // A rate that is the carrier's own goes along with it.
+  onto: ({ rate }, from, to) =>
+    rate === from.rate && to.rate && to.rate !== rate
+      ? { settings: { rate: to.rate }, says: `went from ${rate} to ${to.rate} pictures a second, as is usual on ${to.name}.` }
+      : undefined,
   prepare: () => () => undefined,
 });

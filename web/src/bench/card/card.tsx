@@ -126,7 +126,7 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
         );
       })}
       {trait.tells && <p className="mt-1 text-[13px] text-faint">{trait.tells(Object.fromEntries(settings.map(([key]) => [key, valueOf(key)])), source.width / source.height)}</p>}
-      {use.trait === 'cdl' && <CdlFiles use={use} onTake={(taken, name) => changeLook(changeUse(useDocument.getState().look, at, { settings: taken, name }))} />}
+      {trait.files === 'cdl' && <CdlFiles use={use} onTake={(taken, name) => changeLook(changeUse(useDocument.getState().look, at, { settings: taken, name }))} />}
       <div className="mt-3 flex flex-wrap gap-2 border-t border-rule pt-3">
         <Button onClick={() => changeLook(changeUse(look, at, { seed: ((use.seed ?? 0) + 1) % 1000 }))} title="The same wear, fallen differently">
           Another seed
