@@ -159,31 +159,3 @@ export function boxRow(dst: usize, src: usize, count: i32, radius: i32): void {
   const share = f32x4.splat(1 / <f32>samples);
   for (let x: usize = 0; x < end; x += 16) v128.store(dst + x, f32x4.mul(v128.load(dst + x), share));
 }
-
-/**
- * A low pass with memory along the row, y += a (x - y), on four rows at once (the rows `stride` bytes apart), in place.
- * `from` holds the four states before the first sample and takes those after the last.
- */
-export function recursiveRows(p: usize, stride: usize, count: i32, a: f32, from: usize): void {
-  const k = f32x4.splat(a);
-  let y = v128.load(from);
-  const p1 = p + stride, p2 = p1 + stride, p3 = p2 + stride;
-  for (let x = 0; x < count; x += 4) {
-    const at = <usize>x << 2;
-    const r0 = v128.load(p + at), r1 = v128.load(p1 + at), r2 = v128.load(p2 + at), r3 = v128.load(p3 + at);
-    // Turned so that a vector holds one column.
-    const a0 = v128.shuffle<f32>(r0, r1, 0, 4, 1, 5), a1 = v128.shuffle<f32>(r0, r1, 2, 6, 3, 7);
-    const b0 = v128.shuffle<f32>(r2, r3, 0, 4, 1, 5), b1 = v128.shuffle<f32>(r2, r3, 2, 6, 3, 7);
-    const c0 = (y = f32x4.add(y, f32x4.mul(f32x4.sub(v128.shuffle<f32>(a0, b0, 0, 1, 4, 5), y), k)));
-    const c1 = (y = f32x4.add(y, f32x4.mul(f32x4.sub(v128.shuffle<f32>(a0, b0, 2, 3, 6, 7), y), k)));
-    const c2 = (y = f32x4.add(y, f32x4.mul(f32x4.sub(v128.shuffle<f32>(a1, b1, 0, 1, 4, 5), y), k)));
-    const c3 = (y = f32x4.add(y, f32x4.mul(f32x4.sub(v128.shuffle<f32>(a1, b1, 2, 3, 6, 7), y), k)));
-    const d0 = v128.shuffle<f32>(c0, c1, 0, 4, 1, 5), d1 = v128.shuffle<f32>(c0, c1, 2, 6, 3, 7);
-    const e0 = v128.shuffle<f32>(c2, c3, 0, 4, 1, 5), e1 = v128.shuffle<f32>(c2, c3, 2, 6, 3, 7);
-    v128.store(p + at, v128.shuffle<f32>(d0, e0, 0, 1, 4, 5));
-    v128.store(p1 + at, v128.shuffle<f32>(d0, e0, 2, 3, 6, 7));
-    v128.store(p2 + at, v128.shuffle<f32>(d1, e1, 0, 1, 4, 5));
-    v128.store(p3 + at, v128.shuffle<f32>(d1, e1, 2, 3, 6, 7));
-  }
-  v128.store(from, y);
-}

@@ -140,16 +140,36 @@ function rgbOf(
   }
 }
 
-/**
- * Luma codes and chroma codes of the same width to R'G'B'. Chroma lies a quarter of the way from the near row to the far one, which may
- * be the same. @param middle code of no colour @param rv what a quarter of a code of Cr adds to red; `gu`, `gv` and `bu` alike
- */
-export function yuvToRgbRow(
-  r: usize, g: usize, b: usize, luma: usize, cb: usize, cbFar: usize, cr: usize, crFar: usize, count: i32, bytes: i32,
-  scale: f32, offset: f32, middle: i32, rv: f32, gu: f32, gv: f32, bu: f32,
-): void {
-  if (bytes == 1) rgbOf(r, g, b, luma, cb, cbFar, cr, crFar, count, 1, scale, offset, middle, rv, gu, gv, bu);
-  else rgbOf(r, g, b, luma, cb, cbFar, cr, crFar, count, 2, scale, offset, middle, rv, gu, gv, bu);
+/** One row of Y'CbCr codes, and where its R'G'B' goes. Addresses, then numbers, four bytes each, in this order. */
+@unmanaged
+export class YuvRow {
+  r: usize;
+  g: usize;
+  b: usize;
+  luma: usize;
+  /** Chroma lies a quarter of the way from the near row to the far one, which may be the same. */
+  cb: usize;
+  cbFar: usize;
+  cr: usize;
+  crFar: usize;
+  count: i32;
+  bytes: i32;
+  scale: f32;
+  offset: f32;
+  /** Code of no colour. */
+  middle: i32;
+  /** What a quarter of a code of Cr (an eighth, where chroma is halved across) adds to red; `gu`, `gv` and `bu` alike. */
+  rv: f32;
+  gu: f32;
+  gv: f32;
+  bu: f32;
+}
+
+/** Luma codes and chroma codes of the same width to R'G'B'. */
+export function yuvToRgbRow(row: YuvRow): void {
+  if (row.bytes == 1)
+    rgbOf(row.r, row.g, row.b, row.luma, row.cb, row.cbFar, row.cr, row.crFar, row.count, 1, row.scale, row.offset, row.middle, row.rv, row.gu, row.gv, row.bu);
+  else rgbOf(row.r, row.g, row.b, row.luma, row.cb, row.cbFar, row.cr, row.crFar, row.count, 2, row.scale, row.offset, row.middle, row.rv, row.gu, row.gv, row.bu);
 }
 
 // @ts-ignore: decorator
@@ -208,22 +228,21 @@ function betweenOne(near: usize, far: usize, bytes: i32, middle: i32): f32 {
 
 /**
  * As yuvToRgbRow from chroma rows of half the width: even columns stand on the chroma samples (left-sited, BT.601 and H.264's
- * default), odd ones halfway between two, the last on its own. `rv` and its like are for an eighth of a code.
+ * default), odd ones halfway between two, the last on its own.
  */
-export function yuvHalfToRgbRow(
-  r: usize, g: usize, b: usize, luma: usize, cb: usize, cbFar: usize, cr: usize, crFar: usize, count: i32, bytes: i32,
-  scale: f32, offset: f32, middle: i32, rv: f32, gu: f32, gv: f32, bu: f32,
-): void {
-  if (bytes == 1) rgbOfHalf(r, g, b, luma, cb, cbFar, cr, crFar, count, 1, scale, offset, middle, rv, gu, gv, bu);
-  else rgbOfHalf(r, g, b, luma, cb, cbFar, cr, crFar, count, 2, scale, offset, middle, rv, gu, gv, bu);
+export function yuvHalfToRgbRow(row: YuvRow): void {
+  if (row.bytes == 1)
+    rgbOfHalf(row.r, row.g, row.b, row.luma, row.cb, row.cbFar, row.cr, row.crFar, row.count, 1, row.scale, row.offset, row.middle, row.rv, row.gu, row.gv, row.bu);
+  else rgbOfHalf(row.r, row.g, row.b, row.luma, row.cb, row.cbFar, row.cr, row.crFar, row.count, 2, row.scale, row.offset, row.middle, row.rv, row.gu, row.gv, row.bu);
+  const count = row.count, bytes = row.bytes;
   if (count & 1) return;
   // What was read as its neighbour to the right is of the next row.
   const x = <usize>(count - 1), c = (x >> 1) * bytes;
-  const y = <f32>(bytes == 1 ? <i32>load<u8>(luma + x) : <i32>load<u16>(luma + 2 * x)) * scale + offset;
-  const u = betweenOne(cb + c, cbFar + c, bytes, middle), v = betweenOne(cr + c, crFar + c, bytes, middle);
-  store<f32>(r + 4 * x, y + v * rv);
-  store<f32>(g + 4 * x, y - u * gu - v * gv);
-  store<f32>(b + 4 * x, y + u * bu);
+  const y = <f32>(bytes == 1 ? <i32>load<u8>(row.luma + x) : <i32>load<u16>(row.luma + 2 * x)) * row.scale + row.offset;
+  const u = betweenOne(row.cb + c, row.cbFar + c, bytes, row.middle), v = betweenOne(row.cr + c, row.crFar + c, bytes, row.middle);
+  store<f32>(row.r + 4 * x, y + v * row.rv);
+  store<f32>(row.g + 4 * x, y - u * row.gu - v * row.gv);
+  store<f32>(row.b + 4 * x, y + u * row.bu);
 }
 
 /** Chroma of one pixel group, laid on what stands there. */

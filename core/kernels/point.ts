@@ -13,18 +13,6 @@ export function clampRow(p: usize, count: i32, low: f32, high: f32): void {
   for (const end = p + (<usize>count << 2); p < end; p += 16) v128.store(p, f32x4.pmin(b, f32x4.pmax(a, v128.load(p))));
 }
 
-/** dst = max(dst, src), sample by sample. */
-export function maxRow(dst: usize, src: usize, count: i32): void {
-  const end = <usize>count << 2;
-  for (let x: usize = 0; x < end; x += 16) v128.store(dst + x, f32x4.pmax(v128.load(dst + x), v128.load(src + x)));
-}
-
-/** dst = min(dst, src), sample by sample. */
-export function minRow(dst: usize, src: usize, count: i32): void {
-  const end = <usize>count << 2;
-  for (let x: usize = 0; x < end; x += 16) v128.store(dst + x, f32x4.pmin(v128.load(dst + x), v128.load(src + x)));
-}
-
 /** dst = dst + src * scale. */
 export function addRow(dst: usize, src: usize, count: i32, scale: f32): void {
   const s = f32x4.splat(scale);

@@ -2,27 +2,6 @@
  * One WebAssembly instance of the kernels and the memory it works in. An engine belongs to one thread.
  */
 
-/** Luma codes and chroma codes of two rows to three rows of floats. */
-type YuvToRgb = (
-  r: number,
-  g: number,
-  b: number,
-  luma: number,
-  cb: number,
-  cbFar: number,
-  cr: number,
-  crFar: number,
-  count: number,
-  bytes: number,
-  scale: number,
-  offset: number,
-  middle: number,
-  rv: number,
-  gu: number,
-  gv: number,
-  bu: number,
-) => void;
-
 /** The functions of `core/kernels`; addresses and counts are numbers, rows are float32. Documented where they are written. */
 export interface Kernels {
   readonly memory: WebAssembly.Memory;
@@ -36,8 +15,9 @@ export interface Kernels {
   floatToCodes(dst: number, src: number, count: number, bytes: number, scale: number, offset: number, max: number): void;
   floatsToHalves(dst: number, src: number, count: number): void;
   addHalvesRow(dst: number, src: number, count: number, share: number): void;
-  yuvToRgbRow: YuvToRgb;
-  yuvHalfToRgbRow: YuvToRgb;
+  /** @param row address of a `YuvRow` (`core/kernels/convert.ts`) */
+  yuvToRgbRow(row: number): void;
+  yuvHalfToRgbRow(row: number): void;
   rgbToYuvRow(
     luma: number,
     cb: number,
@@ -74,8 +54,6 @@ export interface Kernels {
   matrixRow(a: number, b: number, c: number, count: number, m: number): void;
   affineRow(p: number, count: number, scale: number, offset: number): void;
   clampRow(p: number, count: number, low: number, high: number): void;
-  maxRow(dst: number, src: number, count: number): void;
-  minRow(dst: number, src: number, count: number): void;
   addRow(dst: number, src: number, count: number, scale: number): void;
   timesRow(dst: number, src: number, count: number): void;
   kneeRow(p: number, count: number, from: number, knee: number): void;
@@ -98,7 +76,6 @@ export interface Kernels {
   halveRow(dst: number, src: number, count: number): void;
   doubleRow(dst: number, src: number, count: number): void;
   boxRow(dst: number, src: number, count: number, radius: number): void;
-  recursiveRows(p: number, stride: number, count: number, a: number, from: number): void;
   rampRow(dst: number, count: number, start: number, step: number): void;
   warpCubicThree(
     d0: number,

@@ -121,14 +121,6 @@ describe.each(LENGTHS)('rows of %d', (n) => {
       twin.affineRow(a, -2, 0.3),
     );
     alike(
-      run([a, b], ([p, q]) => k.maxRow(p!, q!, n)),
-      a.map((v, i) => Math.max(v, b[i]!)),
-    );
-    alike(
-      run([a, b], ([p, q]) => k.minRow(p!, q!, n)),
-      a.map((v, i) => Math.min(v, b[i]!)),
-    );
-    alike(
       run([a, b], ([p, q]) => k.addRow(p!, q!, n, 0.4)),
       a.map((v, i) => v + 0.4 * b[i]!),
     );
@@ -299,15 +291,6 @@ describe.each(LENGTHS)('rows of %d', (n) => {
       a.map((_, i) => -3 + 0.25 * i),
     );
   });
-});
-
-test('the filter with memory, on four rows at once', () => {
-  const n = 64;
-  const rows = [0, 1, 2, 3].map((i) => numbers(n, 20 + i));
-  const all = new Float32Array(4 * n);
-  rows.forEach((row, i) => all.set(row, i * n));
-  const got = run([all, [0.1, 0.2, 0.3, 0.4]], ([p, from]) => engine.kernels.recursiveRows(p!, n * 4, n, 0.15, from!));
-  rows.forEach((row, i) => alike(got.subarray(i * n, (i + 1) * n), twin.recursive(row, 0.15, 0.1 * (i + 1)), 4e-6));
 });
 
 describe('pictures bent', () => {

@@ -7,6 +7,7 @@ import type { Look, TraitUse } from './look/look';
 import { LOOK_SCHEMA } from './look/look';
 import { Scope, type Counts } from './measure/scope';
 import { Plan, type PlanOptions } from './plan/plan';
+import './traits';
 import { signalPicture, toCodes, type Signal } from './signals/signals';
 
 // Taken once: in hot loops each look-up of a global costs.

@@ -40,11 +40,6 @@ export const fir = (row: Row, taps: Row, start: number): number[] =>
   each(row.length, (x) => each(taps.length, (k) => taps[k]! * held(row, x + start + k)).reduce((a, b) => a + b, 0));
 export const box = (row: Row, radius: number): number[] => fir(row, new Array(2 * radius + 1).fill(1 / (2 * radius + 1)), -radius);
 
-export function recursive(row: Row, a: number, from: number): number[] {
-  let y = from;
-  return each(row.length, (i) => (y += a * (row[i]! - y)));
-}
-
 /** Gaussian blur of a plane by its definition. */
 export function gaussian(plane: Row, width: number, height: number, sigma: number): number[] {
   const reach = ceil(5 * sigma);

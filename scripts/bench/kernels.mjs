@@ -62,13 +62,6 @@ export async function measure({ core, media }) {
     ],
     ...[1, 3, 10, 40].map((sigma) => [`Gaussian of sigma ${sigma}`, 1, () => blur.run(b, a, stride, sigma)]),
     [
-      'filter with memory along the row',
-      1,
-      () => {
-        for (let y = 0; y < H; y += 4) k.recursiveRows(b + y * stride, stride, W, 0.2, bell);
-      },
-    ],
-    [
       'bent picture, cubic',
       1,
 

@@ -2,7 +2,7 @@ import type { Engine } from '../engine';
 import type { Encoding, RawFrame } from '../frame/encoding';
 import type { Look, TraitUse } from '../look/look';
 import { Plan } from '../plan/plan';
-import { traitById } from '../traits';
+import { traitById } from '../traits/known';
 import type { ColourTable } from './cube';
 
 const RGB16: Encoding = { layout: 'rgb', bits: 16, subX: 0, subY: 0, matrix: 'bt709', range: 'full' };

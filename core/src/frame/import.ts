@@ -2,13 +2,19 @@ import type { Engine } from '../engine';
 import { bytesPerSample, chromaShares, codeSpans, planeShapes, type Encoding, type PlaneShape, type RawFrame } from './encoding';
 import { rowAt, type Surface } from './surface';
 
+/** Addresses, numbers and shares of colour that a `YuvRow` holds. */
+const YUV_ROW_FIELDS = 17;
+
 /** Reads a file's picture into float R'G'B' (0..1 between black and white; values outside are kept), band by band. */
 export class Importer {
   private readonly at: number[];
   readonly shapes: readonly PlaneShape[];
   private readonly bytes: number;
   private readonly spans: ReturnType<typeof codeSpans>;
-  private readonly shares: ReturnType<typeof chromaShares>;
+  /** Colour in parts of a code, as the kernels count it. */
+  private readonly shares: readonly [number, number, number, number];
+  /** Address of a `YuvRow` (`core/kernels/convert.ts`). */
+  private readonly yuv: number;
 
   constructor(
     private readonly engine: Engine,
@@ -19,12 +25,15 @@ export class Importer {
     this.shapes = planeShapes(width, height, encoding);
     this.bytes = bytesPerSample(encoding);
     this.spans = codeSpans(encoding);
-    this.shares = chromaShares(encoding.matrix);
+    const { rv, gu, gv, bu } = chromaShares(encoding.matrix);
+    const part = 1 / ((encoding.subX ? 8 : 4) * this.spans.chroma);
+    this.shares = [rv * part, gu * part, gv * part, bu * part];
     this.at = this.shapes.map((s) => engine.allocate(s.stride * s.height));
+    this.yuv = engine.allocate(YUV_ROW_FIELDS * 4);
   }
 
   release(): void {
-    for (const at of this.at) this.engine.release(at);
+    for (const at of [...this.at, this.yuv]) this.engine.release(at);
   }
 
   /** Takes the picture in; its size and encoding must be those of the importer. */
@@ -66,30 +75,14 @@ export class Importer {
       near = y >> 1;
       far = Math.max(0, Math.min(last, y & 1 ? near + 1 : near - 1));
     }
-    const convert = encoding.subX ? k.yuvHalfToRgbRow : k.yuvToRgbRow;
-    const { rv, gu, gv, bu } = this.shares;
-    // The kernels count in parts of a code.
-    const part = 1 / ((encoding.subX ? 8 : 4) * spans.chroma);
     const [luma, cb, cr] = this.at as [number, number, number];
     const [here, there] = [near * chroma.stride, far * chroma.stride];
-    convert(
-      rowAt(surface, 0, y),
-      rowAt(surface, 1, y),
-      rowAt(surface, 2, y),
-      luma + y * shapes[0]!.stride,
-      cb + here,
-      cb + there,
-      cr + here,
-      cr + there,
-      width,
-      bytes,
-      scale,
-      offset,
-      spans.middle,
-      rv * part,
-      gu * part,
-      gv * part,
-      bu * part,
-    );
+    const planes = [0, 1, 2].map((i) => rowAt(surface, i, y));
+    this.engine.ints(this.yuv, 10).set([...planes, luma + y * shapes[0]!.stride, cb + here, cb + there, cr + here, cr + there, width, bytes]);
+    this.engine.floats(this.yuv + 40, 2).set([scale, offset]);
+    this.engine.ints(this.yuv + 48, 1)[0] = spans.middle;
+    this.engine.floats(this.yuv + 52, 4).set(this.shares);
+    if (encoding.subX) k.yuvHalfToRgbRow(this.yuv);
+    else k.yuvToRgbRow(this.yuv);
   }
 }

@@ -3,7 +3,7 @@ import { carrierById, carriers } from '../carriers';
 import type { Motion } from '../motion/motion';
 import type { Setting } from '../traits/settings';
 import type { AnyTrait } from '../traits/trait';
-import { traitById, traits } from '../traits';
+import { traitById, traits } from '../traits/known';
 import { lacking } from '../traits/fits';
 import { followProblems } from './follows';
 import { frameSchema, mayMove, motionSchema, useSchema, type MovingSetting } from './json-schema';

@@ -1,5 +1,5 @@
 import type { Motion } from '../motion/motion';
-import { traitById } from '../traits';
+import { traitById } from '../traits/known';
 import type { Look, TraitUse } from './look';
 
 /** A use and where it stands in the look as written. */

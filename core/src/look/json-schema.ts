@@ -1,6 +1,6 @@
 import { carriers } from '../carriers';
 import type { Motion } from '../motion/motion';
-import { traits } from '../traits';
+import { traits } from '../traits/known';
 import type { ColourSetting, NumberSetting, Setting } from '../traits/settings';
 import { ACTS, type AnyTrait } from '../traits/trait';
 import { BLENDS, LOOK_LIMITS, LOOK_SCHEMA } from './look';

@@ -1,6 +1,6 @@
 import { carrierById, type Carrier } from '../carriers';
 import { hash, hashText } from '../random/random';
-import { traitById } from '../traits';
+import { traitById } from '../traits/known';
 import type { Setting, Value } from '../traits/settings';
 import { lacking } from '../traits/fits';
 import { ACTS, type Act, type AnyTrait } from '../traits/trait';

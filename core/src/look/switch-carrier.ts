@@ -1,5 +1,5 @@
 import { carrierById, type Carrier } from '../carriers';
-import { traitById } from '../traits';
+import { traitById } from '../traits/known';
 import { lacking } from '../traits/fits';
 import type { Setting } from '../traits/settings';
 import type { Look, TraitUse } from './look';

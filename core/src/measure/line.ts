@@ -3,7 +3,7 @@ import { LINES_525, LINES_625, RATE_525, type Raster } from '../carriers/carrier
 import { LUMA_WEIGHTS } from '../frame/encoding';
 import { valuesOf } from '../look/resolve';
 import type { Look } from '../look/look';
-import { traitById } from '../traits';
+import { traitById } from '../traits/known';
 
 /** What is looked at along a line. */
 export const LINE_PARTS = { luma: 'Luma', blue: 'B − Y', red: 'R − Y' } as const;

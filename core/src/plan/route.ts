@@ -5,7 +5,7 @@ import { rowAt, type Surface } from '../frame/surface';
 import { RecorderPath } from '../frame/recorder';
 import { resolveValues, type ResolvedUse } from '../look/resolve';
 import { hash } from '../random/random';
-import type { AnyTrait, Beside, Displacement, Domain, Footprint, Pass, Preparation, Render } from '../traits/trait';
+import type { AnyTrait, Beside, Displacement, Domain, Footprint, Pass, Render, Setup } from '../traits/trait';
 import { unitsFor } from '../traits/units';
 import type { Live, Memory } from '../score/showing';
 import { sizeKey, workingSize, type Size } from '../score/size';
@@ -72,7 +72,7 @@ export class RouteMaker {
     private readonly out: Size,
     private readonly target: Size,
     private readonly rateOf: (use: ResolvedUse) => number,
-    private readonly table: Preparation['table'],
+    private readonly table: Setup['table'],
   ) {
     this.domains = new DomainChanger(engine, (bytes) => this.reserve(bytes));
   }

@@ -1,7 +1,7 @@
 import type { Look } from '../look/look';
 import type { Key } from '../motion/motion';
 import { keyed } from '../motion/motion';
-import { traitById } from '../traits';
+import { traitById } from '../traits/known';
 import type { Setting } from '../traits/settings';
 import type { InputCurve, InputPrimaries } from './curves';
 

@@ -70,10 +70,12 @@ import { tubeGlow } from './screen/tube-glow';
 import { mosaic } from './stock/mosaic';
 import { composite } from './stock/composite';
 import { generation } from './stock/generation';
-import { Registry } from '../registry';
-import type { AnyTrait } from './trait';
+import { registerTrait } from './known';
 
-const registry = new Registry<AnyTrait>('trait', [
+export * from './known';
+
+// All that ship, in the order they are offered within an act.
+[
   softness,
   focusHunt,
   mist,
@@ -146,13 +148,4 @@ const registry = new Registry<AnyTrait>('trait', [
   wash,
   table,
   cdl,
-]);
-
-/** Every trait, in the order they are offered within an act. */
-export const traits = registry.all;
-
-/** The trait with this id, or undefined. */
-export const traitById = (id: string): AnyTrait | undefined => registry.find(id);
-
-/** Adds a trait from outside: looks may use it from now on, in this thread. Throws RangeError where its id is taken or is none. */
-export const registerTrait = (trait: AnyTrait): void => registry.add(trait);
+].forEach(registerTrait);

@@ -39,7 +39,7 @@ export type Values<S extends Settings> = {
 };
 
 /** What is known when a look is compiled for a size. */
-export interface Preparation {
+export interface Setup {
   readonly engine: Engine;
   readonly units: Units;
   readonly carrier: Carrier;
@@ -122,7 +122,7 @@ export interface Displacement {
 
 /** What a trait needs to tell how far it has moved the film. */
 export interface Displacing<S extends Settings>
-  extends Pick<Preparation, 'engine' | 'units' | 'carrier' | 'seed' | 'rate'>, Pick<Pass<S>, 'settings' | 'events' | 'picture' | 'seconds'> {}
+  extends Pick<Setup, 'engine' | 'units' | 'carrier' | 'seed' | 'rate'>, Pick<Pass<S>, 'settings' | 'events' | 'picture' | 'seconds'> {}
 
 /** How a carrier holds pictures: so many a second, each taken from the first (0) to the last (1) of those that fall on it. */
 export interface Cadence {
@@ -207,7 +207,7 @@ export interface Trait<S extends Settings = Settings> {
   /** Files of others that its settings may come from and go to. */
   readonly files?: 'cdl';
   /** Called once a plan. */
-  readonly prepare: (preparation: Preparation) => Render<S>;
+  readonly prepare: (setup: Setup) => Render<S>;
 }
 
 /** A trait as the index holds it, whatever its settings. */
