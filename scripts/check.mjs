@@ -18,6 +18,7 @@ const changed = [...git('diff', '--name-only', '--diff-filter=d', since), ...git
 const code = changed.filter((name) => /\.(ts|tsx|mjs|js)$/.test(name));
 const { failed } = await checks([
   ['types', 'tsc', ['--noEmit']],
+  ['types of core, without Node and DOM', 'tsc', ['-p', 'core', '--noEmit']],
   ...(code.length ? [['lint', 'eslint', ['--max-warnings', '0', '--no-warn-ignored', ...code]]] : []),
   ['format', 'prettier', ['--check', '--log-level', 'warn', '--ignore-unknown', ...changed.filter(Boolean), 'package.json']],
   ['boundaries', 'depcruise', ['core/src', 'contract/src', 'media/src', 'server/src', 'web/src', 'cli/src', 'e2e', '--config', '.dependency-cruiser.cjs']],

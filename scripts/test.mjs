@@ -54,6 +54,7 @@ try {
       ['random looks', process.execPath, [looks, join(root, 'core/dist/kernels.wasm')]],
       ['lint', 'eslint', ['.', '--max-warnings', '0']],
       ['types', 'tsc', ['--noEmit']],
+      ['types of core, without Node and DOM', 'tsc', ['-p', 'core', '--noEmit']],
       ['format', 'prettier', ['--check', '--log-level', 'warn', '.']],
       ['boundaries', 'depcruise', ['core/src', 'contract/src', 'media/src', 'server/src', 'web/src', 'cli/src', 'e2e', '--config', '.dependency-cruiser.cjs']],
       ['documents from declarations', process.execPath, [join(root, 'scripts/docs.mjs'), '--check']],

@@ -2,6 +2,8 @@
  * One WebAssembly instance of the kernels and the memory it works in. An engine belongs to one thread.
  */
 
+import { ownKernels } from './own-kernels';
+
 /** The functions of `core/kernels`; addresses and counts are numbers, rows are float32. Documented where they are written. */
 export interface Kernels {
   readonly memory: WebAssembly.Memory;
@@ -166,6 +168,11 @@ export class Engine {
     const module = wasm instanceof WebAssembly.Module ? wasm : await WebAssembly.compile(wasm);
     const instance = await WebAssembly.instantiate(module, imports);
     return new Engine(instance.exports as unknown as Kernels);
+  }
+
+  /** With the kernels that lie beside this package. Throws Error where they cannot be read. */
+  static async load(): Promise<Engine> {
+    return Engine.create(await ownKernels());
   }
 
   /** Bytes of memory held by the instance. */

@@ -1,4 +1,4 @@
-import { rangeWeights, RANGES_MEET } from '../traits/colour/ranges';
+import { rangeWeights, RANGES_MEET } from '../traits/colour/range-weights';
 import { BLUE, GREEN, RED } from '../traits/colour/by-luma';
 
 /** Shares of the pixels whose luma is told; the first and the last are black and white. */

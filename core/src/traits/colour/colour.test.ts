@@ -7,7 +7,7 @@ import type { TraitUse } from '../../look/look';
 import { Plan } from '../../plan/plan';
 import { lookOf, newEngine, RGB16, signalFrame, wear, wearFloat } from '../../testing';
 import { through } from './curves';
-import { rangeWeights } from './ranges';
+import { rangeWeights } from './range-weights';
 
 const { abs, log10, log2, max, min, round } = Math;
 /** Values of colours from 16-bit files differ from their numbers by half a step at the most. */

@@ -1,8 +1,8 @@
 import { DISPLAY_GAMMA } from '../../frame/domain-rows';
-import { smoothHeld } from '../../shapes/smooth';
 import { degrees, percent, share, stops, type NumberSetting } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 import { ByLuma, tintOf } from './by-luma';
+import { RANGES_MEET, rangeWeights } from './range-weights';
 
 const RANGES = ['shadows', 'middles', 'highlights'] as const;
 type Range = (typeof RANGES)[number];
@@ -20,20 +20,10 @@ const ofRange = (range: Range, name: string): [Key, NumberSetting][] => [
 
 const settings = {
   ...(Object.fromEntries([...ofRange('shadows', 'Shadows'), ...ofRange('middles', 'Middles'), ...ofRange('highlights', 'Highlights')]) as Record<Key, NumberSetting>),
-  low: share({ name: 'Shadows end', says: 'Luma at which shadows and middles hold half each', default: 0.33, min: 0.05, max: 0.6 }),
-  high: share({ name: 'Lights begin', says: 'Luma at which middles and highlights hold half each', default: 0.66, min: 0.4, max: 0.95 }),
-  soft: share({ name: 'Softness', says: 'Luma over which one gives way to the other', default: 0.3, min: 0.02, max: 0.6 }),
+  low: share({ name: 'Shadows end', says: 'Luma at which shadows and middles hold half each', default: RANGES_MEET.low, min: 0.05, max: 0.6 }),
+  high: share({ name: 'Lights begin', says: 'Luma at which middles and highlights hold half each', default: RANGES_MEET.high, min: 0.4, max: 0.95 }),
+  soft: share({ name: 'Softness', says: 'Luma over which one gives way to the other', default: RANGES_MEET.soft, min: 0.02, max: 0.6 }),
 };
-
-/** Shares of shadows, middles and highlights at a luma; they sum to 1. */
-export function rangeWeights(luma: number, low: number, high: number, soft: number): [number, number, number] {
-  const above = smoothHeld((luma - low) / soft + 0.5);
-  const bright = Math.min(above, smoothHeld((luma - Math.max(low, high)) / soft + 0.5));
-  return [1 - above, above - bright, bright];
-}
-
-/** Where ranges meet and how softly, as they come. */
-export const RANGES_MEET = { low: settings.low.default, high: settings.high.default, soft: settings.soft.default } as const;
 
 export const ranges = trait({
   id: 'ranges',
