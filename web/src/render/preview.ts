@@ -31,6 +31,16 @@ const MOST_WORKERS = 6;
 /** An order over which so many workers died is not tried again: it would take the next with it. */
 const MOST_DEATHS = 2;
 
+const numbers = new WeakMap<object, number>();
+let counted = 0;
+
+/** A number for a thing of the page that is never changed in place: the same as long as it is there. */
+function numberOf(thing: object): number {
+  const known = numbers.get(thing) ?? counted++;
+  numbers.set(thing, known);
+  return known;
+}
+
 /** The render workers of the page. One that dies is replaced, and what it was at is done by another. */
 export class Preview {
   private readonly entries: Entry[];
@@ -103,7 +113,7 @@ export class Preview {
     size: { width: number; height: number },
     { original = false, editing = null, scope = false, clean = false }: WearOptions = {},
   ): Promise<Worn> {
-    return this.ask({ kind: 'wear', source, n, look, width: size.width, height: size.height, original, editing, scope, clean });
+    return this.ask({ kind: 'wear', source, n, look, name: `${numberOf(look)} on ${numberOf(source)}`, width: size.width, height: size.height, original, editing, scope, clean });
   }
 }
 

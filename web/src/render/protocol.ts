@@ -27,6 +27,8 @@ export interface Want {
   readonly source: Source;
   readonly n: number;
   readonly look: Look;
+  /** Tells this look on this shot from every other that the page has asked for. */
+  readonly name: string;
   /** Size of the picture; the original's own where `original` is set. */
   readonly width: number;
   readonly height: number;

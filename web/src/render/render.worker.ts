@@ -70,9 +70,6 @@ function keptFor({ editing, source, original }: Want): Kept | undefined {
   return kept;
 }
 
-/** What tells a look worn on a shot from others; made once a picture, since it is as long as the look. */
-const nameOf = (look: Look, { mediaId, preparation, rate }: Source): string => JSON.stringify([look, preparation, rate, mediaId]);
-
 function scoreFor(engine: Engine, name: string, look: Look, rate: number): Score {
   return recent(scores, name, () => new Score(engine, look, { rate }));
 }
@@ -114,9 +111,9 @@ async function planFor(name: string, look: Look, { mediaId, preparation, rate }:
 }
 
 /** The picture without its wear, in the shape of the look. */
-async function cleanPicture({ source, look }: Want, frame: RawFrame, size: { width: number; height: number }, n: number): Promise<ArrayBuffer> {
+async function cleanPicture({ source, look, name }: Want, frame: RawFrame, size: { width: number; height: number }, n: number): Promise<ArrayBuffer> {
   const unworn: Look = { ...look, lives: look.lives.map((life) => ({ ...life, traits: [] })) };
-  const [pixels] = (await planFor(nameOf(unworn, source), unworn, source, frame, size)).render(n, frame);
+  const [pixels] = (await planFor(`${name}, clean`, unworn, source, frame, size)).render(n, frame);
   return pixels!.buffer as ArrayBuffer;
 }
 
@@ -129,8 +126,7 @@ const shotOf =
   };
 
 async function wear(want: Want): Promise<Results['wear']> {
-  const { source, look, original } = want;
-  const name = nameOf(look, source);
+  const { source, look, name, original } = want;
   const score = scoreFor(await ready, name, look, source.rate);
   const make = shotOf(score, source, original);
   // The picture that is shown first tells the size, which the plan goes by.
