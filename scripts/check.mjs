@@ -1,9 +1,9 @@
-// `npm run check`: format, lint, types and boundaries, and the unit tests of what has changed since the last commit, or since a revision:
-// `npm run check -- main~3`. What a change needs before it is committed; `npm test` checks everything.
+// `npm run check`: format, lint, types and boundaries, and the unit tests nearest to what has changed since the last commit, or since a revision:
+// `npm run check -- main~3`. What a change needs while it is made; `npm test` checks everything.
 import { execFileSync, spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join, relative } from 'node:path';
 import { prepare, root } from './prepare.mjs';
 import { checks } from './checks.mjs';
 
@@ -24,13 +24,33 @@ const { failed } = await checks([
   ['boundaries', 'depcruise', ['core/src', 'contract/src', 'media/src', 'server/src', 'web/src', 'cli/src', 'e2e', '--config', '.dependency-cruiser.cjs']],
 ]);
 
+/** Tests that were changed, that belong to a changed file by name, or that import one themselves: all that lean on it would be most of them. */
+function nearest() {
+  const of = new Set(changed);
+  const all = git('ls-files', '--cached', '--others', '--exclude-standard', '*.test.ts', '*.test.tsx').filter(
+    (name) => name && !name.startsWith('e2e/') && existsSync(join(root, name)),
+  );
+  const imports = (name) =>
+    [...readFileSync(join(root, name), 'utf8').matchAll(/(?:from|import)\s*\(?\s*'(\.[^']+)'/g)].flatMap(([, path]) =>
+      ['.ts', '.tsx', '/index.ts', ''].map((ending) => relative(root, join(root, dirname(name), `${path}${ending}`))),
+    );
+  const near = (name) => of.has(name) || of.has(name.replace(/\.test(\.tsx?)$/, '$1')) || imports(name).some((path) => of.has(path));
+  const kernels = changed.some((name) => name.startsWith('core/kernels/')) ? ['core/src/kernels.test.ts'] : [];
+  return [...new Set([...all.filter(near), ...kernels])];
+}
+
+const files = nearest();
+if (files.length === 0) {
+  say('no test stands near to what has changed');
+  process.exit(failed ? 1 : 0);
+}
 const scratch = mkdtempSync(join(tmpdir(), 'tin-ghost-check-'));
 const { startCluster } = await import('./cluster.mjs');
 const cluster = await startCluster(join(scratch, 'data'));
 let tests;
 try {
   const jest = ['--experimental-vm-modules', '--disable-warning=ExperimentalWarning', join(root, 'node_modules/jest/bin/jest.js')];
-  const args = ['--selectProjects', 'core', 'media', 'cli', 'server', 'web', '--maxWorkers=2', '--passWithNoTests', '--changedSince', since];
+  const args = ['--maxWorkers=2', '--runTestsByPath', ...files];
   tests = spawnSync(process.execPath, [...jest, ...args], { cwd: root, stdio: 'inherit', env: { ...process.env, TEST_DATABASE_URL: cluster.adminUrl } });
 } finally {
   await cluster.stop();

@@ -21,17 +21,17 @@ const veil = trait({
 });
 
 test('both are used, checked and described as those that ship', async () => {
-  const look: Look = { schema: 'tin-ghost/look@1', name: 'Veiled', seed: 1, lives: [{ carrier: 'film95', traits: [{ trait: 'grey-veil', settings: { amount: 0.5 } }] }] };
+  const look: Look = { schema: 'tin-ghost/look@1', name: 'Veiled', seed: 1, lives: [{ carrier: 'film17', traits: [{ trait: 'grey-veil', settings: { amount: 0.5 } }] }] };
   expect(() => checkLook(look)).toThrow('lives[0].carrier: must be one of none');
-  registerCarrier({ id: 'film95', name: '9.5 mm', says: 'Film perforated in its middle.', medium: 'film', gate: { width: 8.2, height: 6.15 } });
+  registerCarrier({ id: 'film17', name: '17.5 mm', says: 'Film slit down its middle.', medium: 'film', gate: { width: 8.2, height: 6.15 } });
   expect(() => checkLook(look)).toThrow('there is no trait "grey-veil"');
   registerTrait(veil);
   expect(checkLook(look)).toBe(look);
-  expect(() => checkLook({ ...look, lives: [{ carrier: 'film95', traits: [{ trait: 'grey-veil', settings: { amount: 2 } }] }] })).toThrow(
+  expect(() => checkLook({ ...look, lives: [{ carrier: 'film17', traits: [{ trait: 'grey-veil', settings: { amount: 2 } }] }] })).toThrow(
     'lives[0].traits[0].settings.amount: must be a number from 0 to 1, without the unit',
   );
   expect(JSON.stringify(lookJsonSchema())).toContain('"const":"grey-veil"');
-  expect([traits.at(-1)!.id, carriers.at(-1)!.id]).toEqual(['grey-veil', 'film95']);
+  expect([traits.at(-1)!.id, carriers.at(-1)!.id]).toEqual(['grey-veil', 'film17']);
 
   const frame = signalFrame('grey', 8, 8, 1);
   const plan = new Plan(await newEngine(), look, { source: frame, target: frame, rate: 24 });

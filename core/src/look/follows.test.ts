@@ -1,4 +1,5 @@
 import { expect, test } from '@jest/globals';
+import '../traits';
 import { checkLook } from './check';
 import { followable, refollow, rested } from './follows';
 import { EMPTY_LOOK, type Look, type TraitUse } from './look';

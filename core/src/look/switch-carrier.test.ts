@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { carriers } from '../carriers';
+import '../traits';
 import { checkLook } from './check';
 import { LOOK_SCHEMA, type Look } from './look';
 import { switchCarrier } from './switch-carrier';
