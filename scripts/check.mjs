@@ -24,6 +24,9 @@ const { failed } = await checks([
   ['boundaries', 'depcruise', ['core/src', 'contract/src', 'media/src', 'server/src', 'web/src', 'cli/src', 'e2e', '--config', '.dependency-cruiser.cjs']],
 ]);
 
+/** A file that so many tests import lies under all of a part; they are left to `npm test`. */
+const MOST_LEANING = 8;
+
 /** Tests that were changed, that belong to a changed file by name, or that import one themselves: all that lean on it would be most of them. */
 function nearest() {
   const of = new Set(changed);
@@ -34,7 +37,9 @@ function nearest() {
     [...readFileSync(join(root, name), 'utf8').matchAll(/(?:from|import)\s*\(?\s*'(\.[^']+)'/g)].flatMap(([, path]) =>
       ['.ts', '.tsx', '/index.ts', ''].map((ending) => relative(root, join(root, dirname(name), `${path}${ending}`))),
     );
-  const near = (name) => of.has(name) || of.has(name.replace(/\.test(\.tsx?)$/, '$1')) || imports(name).some((path) => of.has(path));
+  const importing = all.map((name) => [name, imports(name)]);
+  const narrow = new Set(changed.filter((path) => importing.filter(([, paths]) => paths.includes(path)).length <= MOST_LEANING));
+  const near = (name) => of.has(name) || of.has(name.replace(/\.test(\.tsx?)$/, '$1')) || importing.find(([test]) => test === name)[1].some((path) => narrow.has(path));
   const kernels = changed.some((name) => name.startsWith('core/kernels/')) ? ['core/src/kernels.test.ts'] : [];
   return [...new Set([...all.filter(near), ...kernels])];
 }
