@@ -4,6 +4,25 @@ import ts from 'typescript-eslint';
 export default ts.config(
   { ignores: ['**/dist/**', '**/node_modules/**', 'core/kernels/**', 'data/**', 'server/migrations/**'] },
   ...ts.configs.recommended,
+  {
+    // Rules that need types: what is awaited, what is left behind, what a switch forgets.
+    files: ['{core,contract,media,server,web,cli,e2e}/**/*.{ts,tsx}'],
+    ignores: ['core/types/**', '**/*.d.mts'],
+    languageOptions: { parserOptions: { project: './tsconfig.json', tsconfigRootDir: import.meta.dirname } },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { arguments: false, attributes: false } }],
+      '@typescript-eslint/await-thenable': 'error',
+      '@typescript-eslint/switch-exhaustiveness-check': ['error', { considerDefaultExhaustiveForUnions: true }],
+      '@typescript-eslint/no-unnecessary-type-assertion': 'error',
+      '@typescript-eslint/restrict-plus-operands': 'error',
+      '@typescript-eslint/only-throw-error': 'error',
+      '@typescript-eslint/prefer-promise-reject-errors': 'error',
+      '@typescript-eslint/no-array-delete': 'error',
+      '@typescript-eslint/no-base-to-string': 'error',
+      '@typescript-eslint/no-for-in-array': 'error',
+    },
+  },
   { files: ['web/src/**/*.{ts,tsx}'], ...hooks.configs.flat['recommended-latest'] },
   {
     files: ['web/src/bench/**/*.{ts,tsx}'],

@@ -58,7 +58,7 @@ test('a burn is pinned where the lane is double-clicked; it shows, is moved by a
   await page.keyboard.press('w');
   const clean = await pictureOf(page);
   await page.keyboard.press('w');
-  expect(burning.means[1]!).toBeGreaterThan(clean.means[1]! + 30);
+  expect(burning.means[1]).toBeGreaterThan(clean.means[1] + 30);
   // Moved by a second and a half.
   await eventsIn('burn', 1);
   const from = await placeOf('burn', 2.02);
@@ -98,7 +98,7 @@ test('an event that came by itself is muted by key, its others stay; it comes ba
   expect(muted).toHaveLength(1);
   expect((await useNow()).trait).toBe('flash');
   const without = await pictureOf(page);
-  expect(without.means[0]!).toBeLessThan(flashed.means[0]! - 20);
+  expect(without.means[0]).toBeLessThan(flashed.means[0] - 20);
   await press('As it came');
   await kept();
   expect((await useNow()).events).toBeUndefined();

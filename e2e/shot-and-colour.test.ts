@@ -38,8 +38,8 @@ const inked = (name: string, from = 0, to = 1): Promise<{ places: number; height
   page.$eval(
     `canvas[data-scope="${name}"]`,
     (canvas, a, b) => {
-      const { width, height } = canvas as HTMLCanvasElement;
-      const { data } = (canvas as HTMLCanvasElement).getContext('2d')!.getImageData(0, 0, width, height);
+      const { width, height } = canvas;
+      const { data } = canvas.getContext('2d')!.getImageData(0, 0, width, height);
       let [places, sum, dark] = [0, 0, 0];
       for (let y = 0; y < height; y++)
         for (let x = Math.floor(a * width); x < b * width; x++) {
@@ -147,7 +147,7 @@ describe('colour', () => {
     expect(drawn).toHaveLength(3);
     expect(drawn[1]![1]).toBeGreaterThan(drawn[1]![0] + 0.1);
     const brighter = await pictureOf(page);
-    expect(brighter.means[1]!).toBeGreaterThan(before.means[1]! + 3);
+    expect(brighter.means[1]).toBeGreaterThan(before.means[1] + 3);
     await page.keyboard.press('ArrowUp');
     await kept();
     const raised = (await useOf(1, 'tone-curves'))!.settings!.master as [number, number][];
@@ -171,7 +171,7 @@ describe('colour', () => {
     expect(settings.middlesHue as number).toBeLessThan(250);
     expect(settings.middlesTint as number).toBeGreaterThan(10);
     const blue = await pictureOf(page);
-    expect(blue.means[2]! - blue.means[0]!).toBeGreaterThan(before.means[2]! - before.means[0]! + 5);
+    expect(blue.means[2] - blue.means[0]).toBeGreaterThan(before.means[2] - before.means[0] + 5);
     await page.mouse.click(box.x + box.width * 0.1, box.y + box.height * 0.95);
     await kept();
     expect((await useOf(1, 'ranges'))!.settings!.middlesTint).toBe(0);
@@ -209,7 +209,7 @@ describe('colour', () => {
     const after = await pictureOf(page);
     // The bars beside a gauge's shape stay black.
     const share = shownSize((await work(1)).look, after).width / after.width;
-    expect(Math.abs(after.means[1]! + before.means[1]! - 255 * share)).toBeLessThan(12);
+    expect(Math.abs(after.means[1] + before.means[1] - 255 * share)).toBeLessThan(12);
     await (await named('Remove Table', 'button')).click();
     await kept();
   });
@@ -292,11 +292,11 @@ describe('measuring', () => {
     const box = (await canvas.boundingBox())!;
     await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
     await page.waitForFunction(() => /luma [\d.]+ %/.test(document.querySelector('[aria-label="Under the pointer"]')?.textContent ?? ''));
-    const read = await page.$eval('[aria-label="Under the pointer"]', (e) => e.textContent!.split('luma')[0]!.trim().split(' ').map(Number));
+    const read = await page.$eval('[aria-label="Under the pointer"]', (e) => e.textContent.split('luma')[0]!.trim().split(' ').map(Number));
     const wanted = await canvas.evaluate((c) => {
-      const { width, height } = c as HTMLCanvasElement;
+      const { width, height } = c;
       return [
-        ...(c as HTMLCanvasElement)
+        ...c
           .getContext('2d')!
           .getImageData(Math.floor(width / 2), Math.floor(height / 2), 1, 1)
           .data.slice(0, 3),
@@ -332,7 +332,7 @@ describe('references and comparing', () => {
     await press('Measure and propose');
     const table = (await page.waitForSelector('table[aria-label^="Figures of the shot"]', { timeout: 60_000 }))!;
     const rows = await table.$$eval('tbody tr', (trs) =>
-      trs.map((tr) => [tr.querySelector('th')!.textContent!, ...[...tr.querySelectorAll('td')].map((td) => Number(td.textContent))] as [string, number, number, number]),
+      trs.map((tr) => [tr.querySelector('th')!.textContent, ...[...tr.querySelectorAll('td')].map((td) => Number(td.textContent))] as [string, number, number, number]),
     );
     const held = rows.filter(([row]) => ['black', 'half below', 'white'].includes(row) || row.endsWith('tint'));
     expect(held).toHaveLength(9);

@@ -308,7 +308,7 @@ describe('the picture stays where one looks', () => {
   test('“seen on” names the shot that is seen, whatever is touched meanwhile', async () => {
     await page.goto(`${stage.app.address}/stockroom`);
     const select = (await page.waitForSelector('select[aria-label="Picture the looks are seen on"]'))!;
-    const chosen = (): Promise<string> => select.evaluate((e) => (e as HTMLSelectElement).value);
+    const chosen = (): Promise<string> => select.evaluate((e) => e.value);
     await page.waitForSelector('canvas[data-ready]');
     const first = await chosen();
     // Another reel is touched and comes to the top of the list.

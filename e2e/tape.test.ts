@@ -67,7 +67,7 @@ describe('the line scope', () => {
     }
     return JSON.parse(now) as { x: number; y: number; width: number; height: number };
   }
-  const lineNumber = (): Promise<number> => page.$eval('input[aria-label="Line, lines"]', (e) => Number((e as HTMLInputElement).value));
+  const lineNumber = (): Promise<number> => page.$eval('input[aria-label="Line, lines"]', (e) => Number(e.value));
 
   test('shows the line under the pointer, what is lost of it, and goes on while playing', async () => {
     await openWorn(stage, 0, 'vhs625', [{ trait: 'luma-bandwidth', settings: { limit: 1 } }]);
@@ -92,7 +92,7 @@ describe('the line scope', () => {
     await page.keyboard.press('ArrowUp');
     expect(await lineNumber()).toBe(before + 1);
     await page.select('select[aria-label="What is shown of the line"]', 'red');
-    const drawn = (): Promise<string> => page.$eval('[data-line="signal"] canvas', (c) => (c as HTMLCanvasElement).toDataURL());
+    const drawn = (): Promise<string> => page.$eval('[data-line="signal"] canvas', (c) => c.toDataURL());
     const still = await drawn();
     await press('Play');
     await page.waitForFunction((was) => document.querySelector<HTMLCanvasElement>('[data-line="signal"] canvas')!.toDataURL() !== was, {}, still);

@@ -18,7 +18,7 @@ export function readArguments(args: string[], values: readonly string[], flags: 
     });
     const given = parsed.values as Record<string, string | boolean>;
     const options = Object.fromEntries(Object.entries(given).filter(([, v]) => typeof v === 'string')) as Record<string, string>;
-    return { options: Object.assign(options, { flags: new Set(Object.keys(given).filter((key) => given[key] === true)) }) as unknown as Options, words: parsed.positionals };
+    return { options: Object.assign(options, { flags: new Set(Object.keys(given).filter((key) => given[key] === true)) }), words: parsed.positionals };
   } catch (error) {
     throw new UsageError(error instanceof Error ? error.message.split('. ')[0]! : String(error));
   }

@@ -22,7 +22,7 @@ export async function seedDemo({ db, footage }: Context, folder: string): Promis
     const [reel] = await db.insert(reels).values({ name: demo.name }).returning();
     for (const shot of demo.shots) {
       const medium = await footage.copyIn(join(folder, 'footage', shot.file));
-      await footage.addShot(reel!.id, medium, shippedLook(shot.look)!, shot.name);
+      await footage.addShot(reel!.id, medium, shippedLook(shot.look), shot.name);
       await footage.begin(medium.id);
     }
     await db.insert(facts).values({ key: SEEDED, value: reel!.id });

@@ -65,7 +65,7 @@ test('subsampled chroma is left-sited: a colour ramp keeps its place', () => {
   ] as const) {
     const encoding: Encoding = { layout: 'yuv', bits: 10, subX, subY, matrix: 'bt709', range: 'limited' };
     const planes = through(frame, encoding);
-    const back = through({ width, height, encoding, planes } as ReturnType<typeof randomFrame>, RGB8);
+    const back = through({ width, height, encoding, planes }, RGB8);
     for (let x = 4; x < width - 4; x++) expect(Math.abs(back[0]![3 * width + x]! - ramp[x]!)).toBeLessThanOrEqual(1);
   }
 });

@@ -1,4 +1,4 @@
-import { Validator, type Schema } from '@cfworker/json-schema';
+import { Validator } from '@cfworker/json-schema';
 
 export type Json = { [key: string]: unknown };
 export type Path = readonly (string | number)[];
@@ -41,7 +41,7 @@ export class SchemaCheck {
   private readonly validator: Validator;
 
   constructor(private readonly schema: Json) {
-    this.validator = new Validator(schema as Schema, '2020-12', false);
+    this.validator = new Validator(schema, '2020-12', false);
   }
 
   /** Every wrong place, in the order of the schema. @param value of JSON; numbers that are none count as null, as in a file */
@@ -108,7 +108,7 @@ export function wordsFor({ keyword, schema: s }: WrongPlace, unit = ''): string 
       return `must not be longer than ${String(s.maxLength)} characters`;
     case 'minItems':
     case 'maxItems':
-      return s.minItems === s.maxItems ? `must hold ${String(s.minItems)} values` : `must hold ${String(s.minItems ?? 0)} to ${String(s.maxItems)} values`;
+      return s.minItems === s.maxItems ? `must hold ${String(s.minItems)} values` : `must hold ${Number(s.minItems ?? 0)} to ${String(s.maxItems)} values`;
     case 'maxProperties':
       return `must hold at most ${String(s.maxProperties)}`;
     default:

@@ -41,7 +41,7 @@ export class Composer {
     const zoned = use.zone && (use.zone.kind !== 'all' || use.zone.tones);
     for (let y = surface.top; y < surface.bottom; y++) {
       const before = (plane: number): number => under[plane]! + (y - surface.top) * surface.stride;
-      if (zoned) this.weigh(use.zone!, surface, y, before, domain);
+      if (zoned) this.weigh(use.zone, surface, y, before, domain);
       for (let plane = 0; plane < 3; plane++) {
         const row = rowAt(surface, plane, y);
         if (mode > 0) k.blendRow(row, before(plane), width, mode);

@@ -14,7 +14,7 @@ export type FootagePictures = (picture: number) => RawFrame | Promise<RawFrame>;
 export async function shotPictures(needs: readonly Need[], preparation: Preparation, footage: FootagePictures): Promise<Map<number, RawFrame>> {
   const led = ledBetweenParts(preparation);
   const made = needs.map(async ({ picture, parts }): Promise<[number, RawFrame]> => {
-    const frames = await Promise.all(parts.map((part) => footage(part.picture)));
+    const frames = await Promise.all(parts.map(async (part) => footage(part.picture)));
     return [picture, pictureBetween(frames, parts, led)];
   });
   return new Map(await Promise.all(made));

@@ -6,7 +6,7 @@ import { notFound, Refusal } from '../refusal';
 /** What was sent, checked. Throws Refusal `invalid` with the path of every wrong place. */
 export function checked<T>(rule: Joi.Schema<T>, value: unknown): T {
   const result = rule.validate(value ?? {}, { abortEarly: false, convert: false });
-  if (!result.error) return result.value as T;
+  if (!result.error) return result.value;
   const problems = result.error.details.slice(0, 20).map((d) => ({ path: pathText(d.path), message: d.message.replace(/^"[^"]*" /, '') }));
   throw new Refusal('invalid', problems.map((p) => (p.path ? `${p.path} ${p.message}` : p.message)).join('; '), problems);
 }

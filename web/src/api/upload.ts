@@ -37,7 +37,7 @@ function send(file: File, metadata: Record<string, string>): { key: string; done
       removeFingerprintOnSuccess: true,
       metadata: { filename: file.name, ...metadata },
       onProgress: (sent, total) => change(key, { share: total ? sent / total : 1 }),
-      onError: (error) => reject(new Error(reasonOf(error as never))),
+      onError: (error) => reject(new Error(reasonOf(error))),
       onSuccess: () => resolve(upload.url?.split('/').at(-1) ?? ''),
     });
     useSendings.setState(({ list }) => ({ list: [...list, { key, name: file.name, share: 0, error: null, stop: () => void upload.abort(true).then(() => dismissSending(key)) }] }));

@@ -69,7 +69,7 @@ export class Preview {
 
   /** Has the least busy worker do something. */
   ask<O extends Order>(order: O): Promise<ResultOf<O>> {
-    return new Promise((resolve, reject) => this.give({ order, deaths: 0, resolve: resolve as Waiting['resolve'], reject }));
+    return new Promise((resolve, reject) => this.give({ order, deaths: 0, resolve: resolve, reject }));
   }
 
   private give(waiting: Waiting): void {

@@ -26,7 +26,7 @@ export const fringe = trait({
         [2, s.blue],
       ] as const) {
         if (by === 0) continue;
-        warp.run(spare[plane]!, surface.planes[plane]!, surface.stride, { amount: 1 / (1 + by) - 1, power: s.curve, zoom: 1 });
+        warp.run(spare[plane]!, surface.planes[plane], surface.stride, { amount: 1 / (1 + by) - 1, power: s.curve, zoom: 1 });
         swap(plane);
       }
     };

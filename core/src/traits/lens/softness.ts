@@ -38,7 +38,7 @@ export const softness = trait({
       return at;
     };
     return ({ surface, spare, settings: s, swap }) => {
-      const spread = s.shape as Spread;
+      const spread = s.shape;
       const sizeOf = (radius: number): number => (spread === 'disc' ? radius : radius / RADIUS_TO_SIGMA);
       const [near, far] = [sizeOf(s.radius), sizeOf(s.radius + s.edges)];
       for (let plane = 0; plane < 3; plane++) {

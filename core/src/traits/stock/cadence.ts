@@ -25,7 +25,7 @@ export const cadence = trait({
     }),
   },
   footprint: 'point',
-  cadence: (s) => ({ rate: s.rate, place: PLACES[s.which as Which] }),
+  cadence: (s) => ({ rate: s.rate, place: PLACES[s.which] }),
   // A rate that is the carrier's own goes along with it.
   onto: ({ rate }, from, to) =>
     rate === from.rate && to.rate && to.rate !== rate

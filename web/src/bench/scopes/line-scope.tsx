@@ -28,7 +28,7 @@ export default function LineScope({ source }: { source: Source }) {
   const spectrum = useRef<HTMLDivElement>(null);
 
   useEffect(() => {
-    const charts = [init(signal.current!), init(spectrum.current!)] as const;
+    const charts = [init(signal.current), init(spectrum.current)] as const;
     const [trace, tones] = charts;
     const colours = coloursNow();
     trace.setOption(signalOption(standard, part, colours));

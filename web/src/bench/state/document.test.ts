@@ -9,7 +9,7 @@ globalThis.localStorage = {
   setItem: (key: string, value: string) => void stored.set(key, value),
   removeItem: (key: string) => void stored.delete(key),
 } as unknown as Storage;
-globalThis.fetch = (async () => new Response('{"revision":1}')) as typeof fetch;
+globalThis.fetch = async () => new Response('{"revision":1}');
 const { abandonGesture, beginGesture, changeLook, changePreparation, endGesture, openShot, redo, settleContest, undo, useDocument } = await import('./document');
 const { select, selectEvent, selectShot, useSession } = await import('./session');
 

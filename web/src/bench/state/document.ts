@@ -97,7 +97,7 @@ export function changeLook(look: Look, selected?: UseAt | null): void {
 /** Changes how the shot is prepared: undoable, and kept. What is undefined goes back to how it was shot. */
 export function changePreparation(more: Partial<Preparation>): void {
   const next = Object.fromEntries(Object.entries({ ...getState().preparation, ...more }).filter(([, v]) => v !== undefined));
-  change({ preparation: next as Preparation });
+  change({ preparation: next });
 }
 
 /** Sets a mark: what is changed until `endGesture` is one step back, however many values it passes. */

@@ -3,7 +3,7 @@ import { EMPTY_LOOK, type Look } from '@tin-ghost/core';
 import { draftOf, Keeper, type Keeping, type Work } from './keeper';
 
 const SHOT = { id: 'shot', reelId: 'reel' };
-const work = (name: string): Work => ({ look: { ...EMPTY_LOOK, name } as Look, preparation: {} });
+const work = (name: string): Work => ({ look: { ...EMPTY_LOOK, name }, preparation: {} });
 
 /** What the server was sent, and what it answers next. */
 let sent: { method: string; url: string; body?: { look: Look; revision: number } }[];
