@@ -9,7 +9,7 @@ const only = (name, from, allowed) => ({
 
 module.exports = {
   forbidden: [
-    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
     only('core-stands-alone', 'core', []),
     only('media-on-core', 'media', ['core']),
     only('contract-on-core', 'contract', ['core']),

@@ -96,6 +96,7 @@ const carrierFrom = (d: Dice) => d.pick(d.chance(0.06) ? carriers.filter((c) => 
 
 const lookFrom = (d: Dice): Look => ({
   schema: LOOK_SCHEMA,
+  shape: 'file',
   name: 'random',
   seed: Math.floor(d.next() * 1e6),
   lives: Array.from({ length: d.pick([1, 1, 2]) }, () => {

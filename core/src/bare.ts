@@ -12,6 +12,7 @@ export { rowAt, type Surface } from './frame/surface';
 export * from './look/look';
 export { checkLook, parseLook } from './look/check';
 export { LookError, pathText, type Problem } from './look/schema-check';
+export { broughtUp } from './look/versions';
 export { lookJsonSchema } from './look/json-schema';
 export { followable, refollow, rested } from './look/follows';
 export { switchCarrier, type Switched } from './look/switch-carrier';

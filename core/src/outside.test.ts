@@ -1,6 +1,6 @@
 /** A trait and a carrier declared outside the package, by what it offers to anyone. */
 import { expect, test } from '@jest/globals';
-import { carriers, checkLook, lookJsonSchema, Plan, registerCarrier, registerTrait, rowAt, share, trait, traits, type Look } from './index';
+import { LOOK_SCHEMA, carriers, checkLook, lookJsonSchema, Plan, registerCarrier, registerTrait, rowAt, share, trait, traits, type Look } from './index';
 import { newEngine, signalFrame } from './testing';
 
 const veil = trait({
@@ -21,7 +21,7 @@ const veil = trait({
 });
 
 test('both are used, checked and described as those that ship', async () => {
-  const look: Look = { schema: 'tin-ghost/look@1', name: 'Veiled', seed: 1, lives: [{ carrier: 'film17', traits: [{ trait: 'grey-veil', settings: { amount: 0.5 } }] }] };
+  const look: Look = { schema: LOOK_SCHEMA, name: 'Veiled', seed: 1, shape: 'file', lives: [{ carrier: 'film17', traits: [{ trait: 'grey-veil', settings: { amount: 0.5 } }] }] };
   expect(() => checkLook(look)).toThrow('lives[0].carrier: must be one of none');
   registerCarrier({ id: 'film17', name: '17.5 mm', says: 'Film slit down its middle.', medium: 'film', gate: { width: 8.2, height: 6.15 } });
   expect(() => checkLook(look)).toThrow('there is no trait "grey-veil"');

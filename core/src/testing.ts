@@ -50,7 +50,7 @@ export function randomFrame(width: number, height: number, encoding: Encoding, s
   return splitPlanes(data, width, height, encoding);
 }
 
-export const lookOf = (traits: TraitUse[], carrier = 'super8', seed = 5): Look => ({ schema: LOOK_SCHEMA, name: 'test', seed, lives: [{ carrier, traits }] });
+export const lookOf = (traits: TraitUse[], carrier = 'super8', seed = 5): Look => ({ schema: LOOK_SCHEMA, shape: 'file', name: 'test', seed, lives: [{ carrier, traits }] });
 
 /** Counts 8-bit RGBA for the scopes. */
 export function countPixels(engine: Engine, rgba: Uint8Array, width: number, height: number): Counts {

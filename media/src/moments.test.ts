@@ -24,7 +24,7 @@ beforeAll(async () => {
 });
 afterAll(() => rm(folder, { recursive: true, force: true }));
 
-const lookOf = (...lives: { carrier: string; traits: TraitUse[] }[]): Look => ({ schema: LOOK_SCHEMA, name: 'test', seed: 3, lives });
+const lookOf = (...lives: { carrier: string; traits: TraitUse[] }[]): Look => ({ schema: LOOK_SCHEMA, shape: 'file', name: 'test', seed: 3, lives });
 
 test.each([
   ['a tube that remembers', lookOf({ carrier: 'none', traits: [{ trait: 'phosphor', settings: { tube: 'green', green: 200 } }] })],

@@ -124,12 +124,26 @@ describe('looks of shots', () => {
     expect(await call('PUT', `/shots/${shot.id}/look`, { look, revision: 0 })).toMatchObject({ status: 200, body: { revision: 1 } });
     expect((await call('PUT', `/shots/${shot.id}/look`, { look: EMPTY_LOOK, revision: 0 })).status).toBe(409);
     expect((await call('GET', `/shots/${shot.id}`)).body.look).toEqual(look);
-    const bad = { schema: LOOK_SCHEMA, name: 'x', seed: 1, lives: [{ carrier: 'super8', traits: [{ trait: 'grain', settings: { rms: 'much' } }] }] };
+    const bad = { schema: LOOK_SCHEMA, shape: 'file', name: 'x', seed: 1, lives: [{ carrier: 'super8', traits: [{ trait: 'grain', settings: { rms: 'much' } }] }] };
     expect(await call('PUT', `/shots/${shot.id}/look`, { look: bad, revision: 1 })).toMatchObject({
       status: 400,
       body: { error: { problems: [{ path: 'lives[0].traits[0].settings.rms' }] } },
     });
     expect((await call('GET', `/shots/${shot.id}`)).body.look).toEqual(look);
+  });
+
+  test('one that was stored in an older version is read as the present one has it, and can be printed', async () => {
+    const reel = await newReel();
+    await send(await aClip(), { filename: 'a.mp4', reel });
+    const [shot] = await settled(reel);
+    const old = { schema: 'tin-ghost/look@1', name: 'Old', seed: 3, lives: [{ carrier: 'super8', traits: [{ trait: 'grain' }] }] };
+    await under.rows(`update shots set look = '${JSON.stringify(old)}' where id = '${shot.id}'`);
+    const present = { ...old, schema: LOOK_SCHEMA, shape: 'file' };
+    expect((await call('GET', `/shots/${shot.id}`)).body.look).toEqual(present);
+    const { body } = await call('POST', '/prints', { shotId: shot.id, format: 'mp4', from: 0, to: 2 });
+    expect(body.look).toEqual(present);
+    expect(await printEnd(body.id)).toMatchObject({ state: 'done' });
+    expect((await call('POST', '/looks', old)).body.look).toEqual(present);
   });
 
   test('the stockroom takes a look and gives it back; those that ship cannot be discarded', async () => {

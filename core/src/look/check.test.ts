@@ -9,7 +9,7 @@ import { lookJsonSchema } from './json-schema';
 import { EMPTY_LOOK, LOOK_SCHEMA } from './look';
 import { resolveLook } from './resolve';
 
-const withUse = (use: unknown) => ({ schema: LOOK_SCHEMA, name: 'x', seed: 1, lives: [{ carrier: 'super8', traits: [use] }] });
+const withUse = (use: unknown) => ({ schema: LOOK_SCHEMA, shape: 'file', name: 'x', seed: 1, lives: [{ carrier: 'super8', traits: [use] }] });
 
 /** What the check says of a look, as `path: message` lines. */
 function said(look: unknown): string {
@@ -35,6 +35,7 @@ const WRONG: [unknown, string][] = [
   [withUse(null), 'lives[0].traits[0]: must be an object'],
   [withUse({ trait: 'grain', extra: 1 }), 'lives[0].traits[0].extra: is not allowed'],
   [{ ...EMPTY_LOOK, schema: 'tin-ghost/look@9' }, 'schema: the look was made by a newer Tin Ghost'],
+  [{ ...EMPTY_LOOK, shape: undefined }, 'shape: is required'],
   [{ ...EMPTY_LOOK, seed: -1 }, 'seed: must be a whole number'],
   [{ ...EMPTY_LOOK, name: '' }, 'name: is not allowed to be empty'],
   [{ ...EMPTY_LOOK, lives: [{ carrier: 'wax', traits: [] }] }, 'lives[0].carrier: must be one of none, film8, '],

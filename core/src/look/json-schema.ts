@@ -128,11 +128,11 @@ class Definitions {
 
   look(carrier: Json, use: Json | true): Json {
     const life = shape(['carrier', 'traits'], { carrier, traits: { type: 'array', maxItems: LOOK_LIMITS.traits, items: use } });
-    return shape(['schema', 'name', 'seed', 'lives'], {
+    return shape(['schema', 'name', 'seed', 'shape', 'lives'], {
       schema: { const: LOOK_SCHEMA },
       name: { type: 'string', minLength: 1, maxLength: LOOK_LIMITS.name },
       seed: this.ref('seed', () => seed),
-      shape: { enum: ['file', 'carrier'], default: 'file', description: 'Shape of the picture: the file’s, or the last carrier’s with bars where the file is of another' },
+      shape: { enum: ['file', 'carrier'], description: 'Shape of the picture: the file’s, or the last carrier’s with bars where the file is of another' },
       lives: { type: 'array', maxItems: LOOK_LIMITS.lives, items: life },
     });
   }

@@ -6,7 +6,7 @@ import type { Blend } from './blends';
 
 export { BLENDS, type Blend } from './blends';
 
-export const LOOK_SCHEMA = 'tin-ghost/look@1';
+export const LOOK_SCHEMA = 'tin-ghost/look@2';
 
 /** Where in the picture a trait acts. Places and radii in shares of the width and the height. */
 export interface Zone {
@@ -63,14 +63,12 @@ export interface Look {
   readonly schema: typeof LOOK_SCHEMA;
   readonly name: string;
   readonly seed: number;
-  /**
-   * What shape the picture has: the file's (default), or the last carrier's, filled and framed, with bars where the file is of another.
-   */
-  readonly shape?: 'file' | 'carrier';
+  /** What shape the picture has: the file's, or the last carrier's, filled and framed, with bars where the file is of another. */
+  readonly shape: 'file' | 'carrier';
   readonly lives: readonly Life[];
 }
 
-export const EMPTY_LOOK: Look = { schema: LOOK_SCHEMA, name: 'Clean', seed: 1, lives: [] };
+export const EMPTY_LOOK: Look = { schema: LOOK_SCHEMA, name: 'Clean', seed: 1, shape: 'file', lives: [] };
 
 /** Largest numbers a look may hold; far above any use, far below what would stall the engine. */
 export const LOOK_LIMITS = { lives: 8, traits: 64, name: 120, bytes: 262_144, keys: 500, speeds: 8, spans: 100, changes: 5000, points: 33 } as const;

@@ -5,7 +5,7 @@ import { checkLook } from './check';
 import { LOOK_SCHEMA, type Look } from './look';
 import { switchCarrier } from './switch-carrier';
 
-const look = (carrier: string, ...traits: Look['lives'][number]['traits']): Look => ({ schema: LOOK_SCHEMA, name: 'test', seed: 1, lives: [{ carrier, traits }] });
+const look = (carrier: string, ...traits: Look['lives'][number]['traits']): Look => ({ schema: LOOK_SCHEMA, shape: 'file', name: 'test', seed: 1, lives: [{ carrier, traits }] });
 
 describe('a look goes to another carrier', () => {
   test('what is set on the film stays; steadiness and rate go along, and that is said', () => {

@@ -8,7 +8,10 @@ export type Migration = (look: Json) => Json;
  * From version 1 on, each to the next. A version is never changed once looks of it may lie on somebody's disk: what the format says
  * anew gets another number, a migration here, and a test that a look of the old version shows the same pictures.
  */
-const MIGRATIONS: readonly Migration[] = [];
+const MIGRATIONS: readonly Migration[] = [
+  // A look says which shape it has. In version 1 one that said nothing took the file's.
+  ({ shape = 'file', lives, ...look }) => ({ ...look, shape, lives }),
+];
 
 const NAME = 'tin-ghost/look@';
 const versionOf = (schema: string): number => Number(schema.slice(NAME.length));

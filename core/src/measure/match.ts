@@ -31,7 +31,7 @@ const rounded = (v: number, digits: number): number => round(v * 10 ** digits) /
  */
 export function match(engine: Engine, frames: readonly RawFrame[], reference: Figures, colour: Look): Match {
   const measured = (uses: readonly TraitUse[]): Figures => {
-    const look: Look = { schema: LOOK_SCHEMA, name: 'match', seed: 1, lives: [...colour.lives, { carrier: 'none', traits: uses }] };
+    const look: Look = { schema: LOOK_SCHEMA, shape: 'file', name: 'match', seed: 1, lives: [...colour.lives, { carrier: 'none', traits: uses }] };
     const measure = new Measure();
     for (const frame of frames) {
       const { width, height, encoding } = frame;

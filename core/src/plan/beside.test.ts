@@ -156,6 +156,7 @@ describe('what is worn on a picture beside', () => {
   test('in a life before another, its own film is what it has beside it', () => {
     const look: Look = {
       schema: LOOK_SCHEMA,
+      shape: 'file',
       name: 'two lives',
       seed: 5,
       lives: [

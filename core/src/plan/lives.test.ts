@@ -15,7 +15,13 @@ beforeAll(async () => {
   engine = await newEngine();
 });
 
-const livesOf = (...lives: [string, TraitUse[]][]): Look => ({ schema: LOOK_SCHEMA, name: 'lives', seed: 5, lives: lives.map(([carrier, traits]) => ({ carrier, traits })) });
+const livesOf = (...lives: [string, TraitUse[]][]): Look => ({
+  schema: LOOK_SCHEMA,
+  shape: 'file',
+  name: 'lives',
+  seed: 5,
+  lives: lives.map(([carrier, traits]) => ({ carrier, traits })),
+});
 
 /** A ramp from the top to the bottom at the size of the 625-line raster. */
 function painted576() {

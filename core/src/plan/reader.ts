@@ -7,7 +7,7 @@ import { TurnedImporter, type Placing } from '../frame/turned-import';
 import { inputColour, needsColour, type InputColour } from '../shot/input-colour';
 import { framingAt, heldFraming, partSize, turnedSize, WHOLE, type Framing, type Preparation } from '../shot/preparation';
 import { sizeKey, type Size } from '../score/size';
-import type { Work } from './route';
+import type { Work } from './work';
 
 /** The widest picture that is worked on. */
 const WIDEST = 16384;

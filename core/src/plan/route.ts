@@ -15,17 +15,7 @@ import { Composer } from './compose';
 import { DomainChanger, domainPath } from './domains';
 import { halvesRow, writeHalves } from './recollection';
 import type { Reader } from './reader';
-
-export interface Work {
-  readonly name: string;
-  readonly domain: Domain;
-  readonly footprint: Footprint;
-  readonly size: Size;
-  /** It makes its rows from another picture, whatever they were: nothing need be handed to it. */
-  readonly fresh?: true;
-  /** Works on the rows of a surface (point, line) or the whole of it (area). */
-  readonly run: (surface: Surface, live: readonly Live[]) => void;
-}
+import type { Work } from './work';
 
 /** How a set of uses is gone through. */
 export interface Route {

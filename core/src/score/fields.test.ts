@@ -19,7 +19,7 @@ beforeAll(async () => {
 
 const FILM = 24000 / 1001;
 const FRAMES_525 = 30000 / 1001;
-const lookOf = (...lives: { carrier: string; traits: TraitUse[] }[]): Look => ({ schema: LOOK_SCHEMA, name: 'test', seed: 5, lives });
+const lookOf = (...lives: { carrier: string; traits: TraitUse[] }[]): Look => ({ schema: LOOK_SCHEMA, shape: 'file', name: 'test', seed: 5, lives });
 const interlace = (settings: TraitUse['settings'] = {}): TraitUse => ({ trait: 'interlace', settings });
 
 /** A grey whose level is its number: a hundredth a picture. */

@@ -1,9 +1,15 @@
-import { bigint, boolean, index, integer, jsonb, pgTable, real, text, timestamp, uuid } from 'drizzle-orm/pg-core';
+import { bigint, boolean, customType, index, integer, jsonb, pgTable, real, text, timestamp, uuid } from 'drizzle-orm/pg-core';
 import type { MediumState, PrintSettings, PrintState } from '@tin-ghost/contract';
-import type { Look, Preparation } from '@tin-ghost/core';
+import { broughtUp, type Look, type Preparation } from '@tin-ghost/core';
 import type { Footage } from '@tin-ghost/media';
 
 const id = () => uuid('id').primaryKey().defaultRandom();
+/** A look as the present version has it, whichever it was stored in. What is of a newer one cannot be read: the error says so. */
+const storedLook = customType<{ data: Look; driverData: unknown }>({
+  dataType: () => 'jsonb',
+  toDriver: (look) => JSON.stringify(look),
+  fromDriver: (stored) => broughtUp(stored) as Look,
+});
 const moment = (name: string) => timestamp(name, { withTimezone: true, mode: 'string' });
 
 export const reels = pgTable('reels', {
@@ -45,7 +51,7 @@ export const shots = pgTable(
       .references(() => media.id),
     position: integer('position').notNull(),
     name: text('name').notNull(),
-    look: jsonb('look').$type<Look>().notNull(),
+    look: storedLook('look').notNull(),
     /** What is done to the footage before the look. */
     preparation: jsonb('preparation').$type<Preparation>().notNull().default({}),
     /** Rises with every kept change, so that two tabs cannot overwrite each other unseen. */
@@ -59,7 +65,7 @@ export const shots = pgTable(
 export const looks = pgTable('looks', {
   id: id(),
   name: text('name').notNull(),
-  look: jsonb('look').$type<Look>().notNull(),
+  look: storedLook('look').notNull(),
   createdAt: moment('created_at').notNull().defaultNow(),
 });
 
@@ -94,7 +100,7 @@ export const prints = pgTable('prints', {
     .references(() => media.id),
   name: text('name').notNull(),
   /** The look as it was when the print was ordered. */
-  look: jsonb('look').$type<Look>().notNull(),
+  look: storedLook('look').notNull(),
   preparation: jsonb('preparation').$type<Preparation>().notNull().default({}),
   settings: jsonb('settings').$type<PrintSettings>().notNull(),
   state: text('state').$type<PrintState>().notNull().default('waiting'),

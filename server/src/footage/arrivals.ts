@@ -3,11 +3,11 @@ import { extname, join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { FileStore } from '@tus/file-store';
 import type { Upload } from '@tus/server';
-import type { Context } from '../context';
 import { isDatabaseAway } from '../db/client';
 import { Refusal } from '../refusal';
 import { LOOSE, NAMES } from '../jobs/bring-in';
-import { cleanName } from '../store/media-store';
+import { cleanName, type MediaStore } from '../store/media-store';
+import type { FootageService } from './service';
 
 /** What an upload became. */
 export interface Arrived {
@@ -38,7 +38,7 @@ export class Arrivals {
   private readonly again = new Set<string>();
   private stopped = false;
 
-  constructor(private readonly context: Pick<Context, 'store' | 'footage'>) {
+  constructor(private readonly context: { readonly store: MediaStore; readonly footage: FootageService }) {
     this.uploads = new FileStore({ directory: context.store.uploads });
   }
 

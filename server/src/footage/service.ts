@@ -3,9 +3,12 @@ import { copyFile, mkdir } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { and, eq, notExists, sql } from 'drizzle-orm';
 import { EMPTY_LOOK, type Look } from '@tin-ghost/core';
-import type { Context } from '../context';
+import type { Database } from '../db/client';
 import { media, prints, reels, references, shots, type Medium } from '../db/schema';
+import type { Jobs } from '../jobs/jobs';
+import type { Newsroom } from '../newsroom';
 import { notFound, Refusal } from '../refusal';
+import type { MediaStore } from '../store/media-store';
 
 /** A new shot's look: one life, nothing in it yet. */
 const FRESH_LOOK: Look = { ...EMPTY_LOOK, name: 'New look', lives: [{ carrier: 'super8', traits: [] }] };
@@ -22,7 +25,7 @@ const withoutEnding = (name: string): string => name.replace(/\.[^.]{1,5}$/, '')
 
 /** Footage from the moment it is known of until nothing refers to it: its row, its folder and the import that works on it go together. */
 export class FootageService {
-  constructor(private readonly context: Pick<Context, 'db' | 'store' | 'news' | 'jobs'>) {}
+  constructor(private readonly context: { readonly db: Database; readonly store: MediaStore; readonly news: Newsroom; readonly jobs: Jobs }) {}
 
   /**
    * Puts footage on the end of a reel; footage that stands there already stays as it is. Its file may still be on the way.

@@ -5,7 +5,7 @@ import type { MediumState } from '@tin-ghost/contract';
 import { CancelledError, hashFile, InputError, intake, isZipName, probe, sequenceFromFiles, sequenceFromZip, systemReason, WorkError, type Footage } from '@tin-ghost/media';
 import { media, type Medium } from '../db/schema';
 import { SPARE_BYTES, type MediaStore } from '../store/media-store';
-import type { JobTools } from './jobs';
+import type { JobTools } from './tools';
 import { occasionally, surely } from './persist';
 
 /** What a person is told of a failure; anything unforeseen is told as such. */

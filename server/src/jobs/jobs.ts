@@ -1,22 +1,14 @@
 import type pg from 'pg';
 import PgBoss from 'pg-boss';
 import { setTimeout as pause } from 'node:timers/promises';
-import { isDatabaseAway, type Database } from '../db/client';
-import type { Newsroom } from '../newsroom';
-import type { MediaStore } from '../store/media-store';
+import { isDatabaseAway } from '../db/client';
 import { bringIn } from './bring-in';
 import { strikePrint } from './strike-print';
 import { unfinished } from './recover';
+import type { JobTools } from './tools';
 
 const BRING_IN = 'bring-in';
 const STRIKE = 'strike';
-
-export interface JobTools {
-  readonly db: Database;
-  readonly store: MediaStore;
-  readonly news: Newsroom;
-  readonly signal: AbortSignal;
-}
 
 /** While the database is away, it is asked again after this time. */
 const AWAY_MS = 1000;

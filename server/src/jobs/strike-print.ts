@@ -4,7 +4,7 @@ import { CancelledError, strike } from '@tin-ghost/media';
 import { media, prints } from '../db/schema';
 import { tablesFor } from '../store/tables';
 import { failureText } from './bring-in';
-import type { JobTools } from './jobs';
+import type { JobTools } from './tools';
 import { occasionally, surely } from './persist';
 
 /** Renders a print that was ordered. Its file appears whole or not at all. */

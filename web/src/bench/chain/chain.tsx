@@ -103,7 +103,7 @@ function LifeBlock({ look, life, source }: { look: Look; life: number; source: S
           <select
             aria-label="Shape of the picture"
             title="The carrier’s shape, with bars where the file is of another, or the file’s"
-            value={look.shape ?? 'file'}
+            value={look.shape}
             onChange={(e) => changeLook({ ...look, shape: e.currentTarget.value as 'file' | 'carrier' })}
             className="mono mt-0.5 w-full bg-transparent text-[11px] text-faint outline-offset-2"
           >

@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useState } from 'react';
-import { PERCENTILES, type Figures, type Look, type Match } from '@tin-ghost/core';
+import { EMPTY_LOOK, PERCENTILES, type Figures, type Look, type Match } from '@tin-ghost/core';
 import type { Reference } from '@tin-ghost/contract';
 import { Button } from '../../parts/button';
 import { preview } from '../../render/preview';
@@ -125,7 +125,7 @@ export function useReferenceScope(reference: Reference | undefined): void {
     if (!open || !pinned || !source) return;
     let stale = false;
     void preview()
-      .wear(source, Math.floor(source.frames / 2), { schema: 'tin-ghost/look@1', name: 'Clean', seed: 1, lives: [] }, source, { scope: true })
+      .wear(source, Math.floor(source.frames / 2), EMPTY_LOOK, source, { scope: true })
       .then(({ scope }) => !stale && showReference(scope ?? null))
       .catch(() => undefined);
     return () => {

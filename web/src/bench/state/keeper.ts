@@ -1,5 +1,5 @@
 import { dequal } from 'dequal';
-import type { Look, Preparation } from '@tin-ghost/core';
+import { broughtUp, type Look, type Preparation } from '@tin-ghost/core';
 import type { Shot } from '@tin-ghost/contract';
 import { api, ApiError, refresh } from '../../api/client';
 
@@ -24,7 +24,7 @@ interface Draft extends Work {
 export function draftOf(shotId: string): Draft | null {
   try {
     const draft = JSON.parse(localStorage.getItem(draftKey(shotId)) ?? 'null') as Draft | null;
-    return draft && { ...draft, preparation: draft.preparation ?? {} };
+    return draft && { ...draft, look: broughtUp(draft.look) as Look, preparation: draft.preparation ?? {} };
   } catch {
     return null;
   }
