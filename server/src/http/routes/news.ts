@@ -6,7 +6,7 @@ import { serve } from '../serve';
 const HEARTBEAT_MS = 15_000;
 
 /** News of imports and prints as server-sent events. */
-export function eventRoutes(router: Router, { news }: Context): void {
+export function newsRoutes(router: Router, { news }: Context): void {
   serve(router, ROUTES.followNews, ({ response }) => {
     response.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-cache', connection: 'keep-alive' });
     response.write(': listening\n\n');
