@@ -1,4 +1,4 @@
-// `npm run package`: makes of `core/` a package of plain ES modules with types, in `core/package` (or a folder named), as it may be published.
+// `npm run package`: makes of `core/` a package of plain ES modules with types, in `core/dist/package` (or a folder named), as it may be published.
 import { execFile } from 'node:child_process';
 import { copyFileSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { basename, join, relative } from 'node:path';
@@ -78,7 +78,7 @@ if (process.argv[1] === fileURLToPath(import.meta.url)) {
   const { prepare } = await import('./prepare.mjs');
   prepare(console.log);
   await (await import('./build.mjs')).build(['kernels'], console.log);
-  const target = process.argv[2] ?? join(root, 'core/package');
+  const target = process.argv[2] ?? join(root, 'core/dist/package');
   await packCore(target);
   console.log(target);
 }

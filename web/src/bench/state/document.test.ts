@@ -139,6 +139,13 @@ describe('what a browser still holds', () => {
     expect(name()).toBe('kept');
   });
 
+  test('of a newer program stays there, and the shot opens as it is kept', () => {
+    const newer = JSON.stringify({ look: { ...look('newer'), schema: 'tin-ghost/look@99' }, preparation: {}, revision: 3 });
+    stored.set('tin-ghost/draft/s', newer);
+    openShot(shot());
+    expect([name(), stored.get('tin-ghost/draft/s')]).toEqual(['kept', newer]);
+  });
+
   test('of an older one stands against what is kept, until one is chosen', () => {
     draft(2);
     openShot(shot());

@@ -68,7 +68,8 @@ export function openShot(shown: Shot): void {
   const before = unsent && past.length === 0 ? [workOf(shot)] : past;
   history.setState({ pastStates: [...before], futureStates: [...future] });
   history.getState().resume();
-  if (!unsent) return keeper.forget();
+  // One that this program cannot read, as of a newer one, stays where it is.
+  if (!unsent) return draft ? keeper.forget() : undefined;
   if (unsent.revision === shot.revision) keeper.keep(work);
   else setState({ keeping: { state: 'contested', revision: shot.revision, work: workOf(shot) } });
 }
