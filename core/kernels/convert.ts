@@ -292,6 +292,44 @@ export function rgbToYuvRow(
   else yuvOf(luma, cb, cr, r, g, b, count, 2, scale, offset, max, kr, kb, weight, first);
 }
 
+// @ts-ignore: decorator
+@inline
+function yuvOfVideo(
+  luma: usize, cb: usize, cr: usize, y: usize, u: usize, v: usize, count: i32, bytes: usize,
+  scale: f32, offset: f32, max: f32, mix: usize, weight: f32, first: i32,
+): void {
+  const s = f32x4.splat(scale);
+  const yu = v128.load32_splat(mix), yv = v128.load32_splat(mix, 4);
+  const uu = f32x4.splat(weight * load<f32>(mix, 8)), uv = f32x4.splat(weight * load<f32>(mix, 12));
+  const vu = f32x4.splat(weight * load<f32>(mix, 16)), vv = f32x4.splat(weight * load<f32>(mix, 20));
+  const low = f32x4.splat(-offset), high = f32x4.splat(max - offset), round = f32x4.splat(ROUND + offset);
+  const end = <usize>count << 2;
+  for (let at: usize = 0; at < end; at += 32) {
+    const u0 = v128.load(u + at), v0 = v128.load(v + at);
+    const u1 = v128.load(u + at, 16), v1 = v128.load(v + at, 16);
+    const y0 = f32x4.add(f32x4.add(v128.load(y + at), f32x4.mul(u0, yu)), f32x4.mul(v0, yv));
+    const y1 = f32x4.add(f32x4.add(v128.load(y + at, 16), f32x4.mul(u1, yu)), f32x4.mul(v1, yv));
+    store8(luma, f32x4.mul(y0, s), f32x4.mul(y1, s), low, high, round, bytes);
+    luma += 8 * bytes;
+    lay(cb + at, f32x4.add(f32x4.mul(u0, uu), f32x4.mul(v0, uv)), first);
+    lay(cb + at + 16, f32x4.add(f32x4.mul(u1, uu), f32x4.mul(v1, uv)), first);
+    lay(cr + at, f32x4.add(f32x4.mul(u0, vu), f32x4.mul(v0, vv)), first);
+    lay(cr + at + 16, f32x4.add(f32x4.mul(u1, vu), f32x4.mul(v1, vv)), first);
+  }
+}
+
+/**
+ * As rgbToYuvRow from luma and colour differences of another matrix. `mix` holds six floats: shares of Cb and Cr in luma, in the
+ * new Cb, in the new Cr.
+ */
+export function videoToYuvRow(
+  luma: usize, cb: usize, cr: usize, y: usize, u: usize, v: usize, count: i32, bytes: i32,
+  scale: f32, offset: f32, max: f32, mix: usize, weight: f32, first: i32,
+): void {
+  if (bytes == 1) yuvOfVideo(luma, cb, cr, y, u, v, count, 1, scale, offset, max, mix, weight, first);
+  else yuvOfVideo(luma, cb, cr, y, u, v, count, 2, scale, offset, max, mix, weight, first);
+}
+
 /** Half the columns, filtered 1/4 1/2 1/4 about the even ones (left-sited). `src` holds `width` samples and has room for one on each side. */
 export function chromaNarrow(dst: usize, src: usize, width: i32): void {
   store<f32>(src - 4, load<f32>(src + 4 * <usize>min(1, width - 1)));

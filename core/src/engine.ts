@@ -37,6 +37,22 @@ export interface Kernels {
     weight: number,
     first: number,
   ): void;
+  videoToYuvRow(
+    luma: number,
+    cb: number,
+    cr: number,
+    y: number,
+    u: number,
+    v: number,
+    count: number,
+    bytes: number,
+    scale: number,
+    offset: number,
+    max: number,
+    mix: number,
+    weight: number,
+    first: number,
+  ): void;
   chromaNarrow(dst: number, src: number, width: number): void;
   rgbToRgba(dst: number, r: number, g: number, b: number, count: number): void;
   powRow(p: number, count: number, power: number, floor: number): void;

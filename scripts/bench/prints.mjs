@@ -8,6 +8,10 @@ import { MEASURED_LOOKS, table } from './clock.mjs';
 /** Lengths of prints whose memory is measured, seconds. */
 const LENGTHS = [10, 60, 600];
 
+/** Pictures of a print, and how often each is struck and encoded again, in turns: a machine shared with others is slow by spells. */
+const PICTURES = 120;
+const ROUNDS = 3;
+
 /** Each shipped look as a 1080p print against encoding that print once more from itself with the same settings. */
 export async function measure({ core, media, root }) {
   const folder = await mkdtemp(join(tmpdir(), 'tin-ghost-bench-'));
@@ -19,20 +23,23 @@ export async function measure({ core, media, root }) {
     for (const seconds of LENGTHS) memory.push(await mostMemory(root, folder, seconds));
     for (const { id, look } of core.shippedLooks.filter((shipped) => MEASURED_LOOKS.includes(shipped.id))) {
       const file = join(folder, `${id}.mp4`);
-      const from = performance.now();
-      await media.strike({ footage, look, file, container: 'mp4' });
-      const ours = performance.now() - from;
       const settings = media.codec({ container: 'mp4', width: footage.width, height: footage.height, file, encoding: media.encodingFor('mp4', 8) });
-      const again = performance.now();
-      const run = spawnSync('ffmpeg', ['-nostdin', '-v', 'error', '-y', '-i', file, ...settings, join(folder, 'again.mp4')], { encoding: 'utf8' });
-      if (run.status !== 0) throw new Error(run.stderr);
-      const theirs = performance.now() - again;
-      lines.push([id, (ours / 1000).toFixed(1), (theirs / 1000).toFixed(1), (ours / theirs).toFixed(2), (footage.frames / (ours / 1000)).toFixed(1)]);
+      const turns = [];
+      for (let round = 0; round < ROUNDS; round++) {
+        const from = performance.now();
+        await media.strike({ footage, look, file, container: 'mp4', to: PICTURES });
+        const struck = performance.now();
+        const run = spawnSync('ffmpeg', ['-nostdin', '-v', 'error', '-y', '-i', file, ...settings, join(folder, 'again.mp4')], { encoding: 'utf8' });
+        if (run.status !== 0) throw new Error(run.stderr);
+        turns.push({ ours: (struck - from) / 1000, theirs: (performance.now() - struck) / 1000 });
+      }
+      const { ours, theirs } = turns.sort((a, b) => a.ours / a.theirs - b.ours / b.theirs)[(ROUNDS - 1) / 2];
+      lines.push([id, ours.toFixed(1), theirs.toFixed(1), (ours / theirs).toFixed(2), (PICTURES / ours).toFixed(1)]);
     }
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
-  return `## Prints\n\n${footage.frames} pictures of 1920x1080 as MP4 on all cores, against encoding the finished print once more with the same settings, which is the encoder’s own cost on worn pictures.\n\n${table(['look', 'print s', 'encoded again s', 'ratio', 'pictures a second'], lines)}\n\nMost memory of a print of ${LENGTHS.map((s, i) => `${s} s: ${memory[i]} MB`).join('; ')} (320x180, Home gauge, resident, the command line with its threads).\n`;
+  return `## Prints\n\n${PICTURES} pictures of 1920x1080 as MP4 on all cores, against encoding the finished print once more with the same settings, which is the encoder’s own cost on worn pictures: the middle of ${ROUNDS} turns.\n\n${table(['look', 'print s', 'encoded again s', 'ratio', 'pictures a second'], lines)}\n\nMost memory of a print of ${LENGTHS.map((s, i) => `${s} s: ${memory[i]} MB`).join('; ')} (320x180, Home gauge, resident, the command line with its threads).\n`;
 }
 
 /** Megabytes that a print of some length takes at the most. */

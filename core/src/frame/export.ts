@@ -5,37 +5,107 @@ import { floatStride, rowAt, type Surface } from './surface';
 /** Interleaved 8-bit RGBA for a screen; three planes of float32, as they are, for measuring; or a file's encoding. */
 export type Target = 'rgba' | 'float' | Encoding;
 
+/** Where in the written picture the one that comes in stands; what is left is black. */
+export interface Window {
+  readonly left: number;
+  readonly top: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** The window of a size about the middle of a target's picture, on the grid of its chroma. */
+export function centredWindow(shown: { width: number; height: number }, whole: { width: number; height: number }, target: Target): Window {
+  const chroma = typeof target === 'object' && target.layout === 'yuv';
+  const middle = (outer: number, inner: number, sub: number): number => ((outer - inner) >> (1 + sub)) << sub;
+  return {
+    left: middle(whole.width, shown.width, chroma ? target.subX : 0),
+    top: middle(whole.height, shown.height, chroma ? target.subY : 0),
+    width: shown.width,
+    height: shown.height,
+  };
+}
+
+/** The most a kernel writes beyond a row's end. */
+const GROUP_BYTES = 16;
+
 /** Writes float R'G'B' out as integers, rounded to nearest and clamped, band by band. Bands begin on even rows. */
 export class Exporter {
   private readonly at: number[];
   private readonly rows: number[];
   private readonly shapes: readonly PlaneShape[];
   private beyondAt = 0;
+  /** A row of black of each plane, where the window leaves bars. */
+  private readonly black: number[] = [];
+  /** What `videoToYuvRow` takes, once it is needed. */
+  private mix = 0;
 
+  /** @param window where the picture stands whose rows come in; the whole by default */
   constructor(
     private readonly engine: Engine,
     readonly width: number,
     readonly height: number,
     readonly target: Target,
+    private readonly window: Window = { left: 0, top: 0, width, height },
   ) {
     this.shapes = typeof target === 'object' ? planeShapes(width, height, target) : new Array(target === 'rgba' ? 1 : 3).fill({ width, height, stride: width * 4 });
     this.at = this.shapes.map((s) => engine.allocate(s.stride * s.height + 64));
     const chroma = typeof target === 'object' && target.layout === 'yuv';
     // Cb and Cr of one row with room for a sample on the left and a group on the right, and a narrowed row.
     this.rows = chroma ? [0, 1, 2].map(() => engine.allocate(floatStride(width) + 192)) : [];
+    if (window.width < width || window.height < height) this.blacken();
+  }
+
+  /** Bars are written once: no picture touches them. */
+  private blacken(): void {
+    const { engine, target } = this;
+    this.shapes.forEach((shape, i) => {
+      const at = this.at[i]!;
+      const plane = engine.bytes(at, shape.stride * shape.height);
+      if (target === 'rgba') engine.ints(at, plane.length >> 2).fill(0xff000000 | 0);
+      else if (target === 'float') plane.fill(0);
+      else {
+        const { black, middle } = codeSpans(target);
+        const code = target.layout === 'yuv' && i > 0 ? middle : black;
+        if (bytesPerSample(target) === 1) plane.fill(code);
+        else new Uint16Array(plane.buffer, plane.byteOffset, plane.length >> 1).fill(code);
+      }
+      const row = engine.allocate(shape.stride + GROUP_BYTES);
+      engine.kernels.copy(row, at, shape.stride);
+      engine.kernels.copy(row + shape.stride, at, GROUP_BYTES);
+      this.black.push(row);
+    });
+  }
+
+  /** Where a row of the window begins in a plane. @param y row of the window, in samples of that plane @param bytes of a sample */
+  private rowOf(plane: number, y: number, bytes: number, subX = 0, subY = 0): number {
+    return this.at[plane]! + (y + (this.window.top >> subY)) * this.shapes[plane]!.stride + (this.window.left >> subX) * bytes;
+  }
+
+  /** Kernels write whole groups: what they wrote beyond the window's row is a bar's again. Rows are written in their order. */
+  private mend(plane: number, row: number, length: number): void {
+    const black = this.black[plane];
+    if (black === undefined) return;
+    const { stride } = this.shapes[plane]!;
+    const right = stride - ((row - this.at[plane]!) % stride) - length;
+    this.engine.kernels.copy(row + length, black, right + GROUP_BYTES);
   }
 
   release(): void {
-    for (const at of [...this.at, ...this.rows, ...(this.beyondAt ? [this.beyondAt] : [])]) this.engine.release(at);
+    for (const at of [...this.at, ...this.rows, ...this.black, ...(this.beyondAt ? [this.beyondAt] : []), ...(this.mix ? [this.mix] : [])]) this.engine.release(at);
   }
 
-  /** Converts the rows the surface holds. */
-  run(surface: Surface): void {
+  /** Whether rows of luma and colour differences can be written without a turn to R'G'B'. */
+  get takesVideo(): boolean {
+    return typeof this.target === 'object' && this.target.layout === 'yuv';
+  }
+
+  /** Converts the rows the surface holds. @param domain `video` only where that is taken */
+  run(surface: Surface, domain: 'display' | 'video' = 'display'): void {
     const { target } = this;
     if (target === 'rgba') this.screen(surface);
     else if (target === 'float') this.floats(surface);
     else if (target.layout === 'rgb') this.planes(surface, target);
-    else this.yuv(surface, target);
+    else this.yuv(surface, target, domain);
   }
 
   /** A copy of what has been written, one array a plane. @param into arrays no longer needed, written over where they are of the right lengths */
@@ -75,72 +145,87 @@ export class Exporter {
   }
 
   private screen(surface: Surface): void {
-    const stride = this.shapes[0]!.stride;
-    const { beyondRow } = this.engine.kernels;
+    const { beyondRow, rgbToRgba } = this.engine.kernels;
+    const { width } = this.window;
     // Half a step of 8 bits past the ends is still shown as they are.
     const half = 0.5 / 255;
     if (this.beyondAt) {
-      for (let y = surface.top; y < surface.bottom; y++) beyondRow(rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), this.width, -half, 1 + half, this.beyondAt);
+      for (let y = surface.top; y < surface.bottom; y++) beyondRow(rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), width, -half, 1 + half, this.beyondAt);
     }
     for (let y = surface.top; y < surface.bottom; y++) {
-      this.engine.kernels.rgbToRgba(this.at[0]! + y * stride, rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), this.width);
+      const row = this.rowOf(0, y, 4);
+      rgbToRgba(row, rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), width);
+      this.mend(0, row, 4 * width);
     }
   }
 
   private floats(surface: Surface): void {
-    for (let y = surface.top; y < surface.bottom; y++) for (let i = 0; i < 3; i++) this.engine.kernels.copy(this.at[i]! + y * this.width * 4, rowAt(surface, i, y), this.width * 4);
+    const bytes = this.window.width * 4;
+    for (let y = surface.top; y < surface.bottom; y++) for (let i = 0; i < 3; i++) this.engine.kernels.copy(this.rowOf(i, y, 4), rowAt(surface, i, y), bytes);
   }
 
   private planes(surface: Surface, target: Encoding): void {
     const { luma, max } = codeSpans(target);
     const { floatToCodes } = this.engine.kernels;
     const bytes = bytesPerSample(target);
+    const { width } = this.window;
     for (let y = surface.top; y < surface.bottom; y++) {
       for (let i = 0; i < 3; i++) {
-        floatToCodes(this.at[i]! + y * this.shapes[i]!.stride, rowAt(surface, i, y), this.width, bytes, luma, 0, max);
+        const row = this.rowOf(i, y, bytes);
+        floatToCodes(row, rowAt(surface, i, y), width, bytes, luma, 0, max);
+        this.mend(i, row, width * bytes);
       }
     }
   }
 
-  private yuv(surface: Surface, target: Encoding): void {
+  private yuv(surface: Surface, target: Encoding, domain: 'display' | 'video'): void {
     const k = this.engine.kernels;
     const { kr, kb } = LUMA_WEIGHTS[target.matrix];
     const spans = codeSpans(target);
     const bytes = bytesPerSample(target);
     const [cb, cr] = [this.rows[0]! + 64, this.rows[1]! + 64];
     const narrow = this.rows[2]!;
-    const chroma = this.shapes[1]!;
+    const { width } = this.window;
+    const wide = (width + target.subX) >> target.subX;
     const group = target.subY ? 2 : 1;
+    const mix = domain === 'video' ? this.mixFor(target) : 0;
     for (let y = surface.top; y < surface.bottom; y += group) {
       const rows = Math.min(group, surface.bottom - y);
       for (let j = 0; j < rows; j++) {
-        k.rgbToYuvRow(
-          this.at[0]! + (y + j) * this.shapes[0]!.stride,
-          cb,
-          cr,
-          rowAt(surface, 0, y + j),
-          rowAt(surface, 1, y + j),
-          rowAt(surface, 2, y + j),
-          this.width,
-          bytes,
-          spans.luma,
-          spans.black,
-          spans.max,
-          kr,
-          kb,
-          1 / rows,
-          j === 0 ? 1 : 0,
-        );
+        const luma = this.rowOf(0, y + j, bytes);
+        const [a, b, c] = [0, 1, 2].map((plane) => rowAt(surface, plane, y + j)) as [number, number, number];
+        const first = j === 0 ? 1 : 0;
+        if (mix) k.videoToYuvRow(luma, cb, cr, a, b, c, width, bytes, spans.luma, spans.black, spans.max, mix, 1 / rows, first);
+        else k.rgbToYuvRow(luma, cb, cr, a, b, c, width, bytes, spans.luma, spans.black, spans.max, kr, kb, 1 / rows, first);
+        this.mend(0, luma, width * bytes);
       }
       for (let i = 1; i < 3; i++) {
         let row = i === 1 ? cb : cr;
         if (target.subX) {
-          k.chromaNarrow(narrow, row, this.width);
+          k.chromaNarrow(narrow, row, width);
           row = narrow;
         }
-        const at = this.at[i]! + (y / group) * chroma.stride;
-        k.floatToCodes(at, row, chroma.width, bytes, spans.chroma, spans.middle, spans.max);
+        const at = this.rowOf(i, y / group, bytes, target.subX, target.subY);
+        k.floatToCodes(at, row, wide, bytes, spans.chroma, spans.middle, spans.max);
+        this.mend(i, at, wide * bytes);
       }
     }
+  }
+
+  /** What `videoToYuvRow` takes: from luma and colour differences by BT.601, the raster's, to a file's. */
+  private mixFor(target: Encoding): number {
+    if (this.mix) return this.mix;
+    const raster = LUMA_WEIGHTS.bt601;
+    const { kr, kb } = LUMA_WEIGHTS[target.matrix];
+    // R' - Y' and B' - Y' of the raster's, per unit of its Cr and Cb; then the file's luma beyond the raster's.
+    const [u, v] = [2 * (1 - raster.kb), 2 * (1 - raster.kr)];
+    const green = 1 - raster.kr - raster.kb;
+    const [gu, gv] = [(-raster.kb * u) / green, (-raster.kr * v) / green];
+    const kg = 1 - kr - kb;
+    const [lu, lv] = [kg * gu + kb * u, kg * gv + kr * v];
+    const [fu, fv] = [1 / (2 * (1 - kb)), 1 / (2 * (1 - kr))];
+    this.mix = this.engine.allocate(24);
+    this.engine.floats(this.mix, 6).set([lu, lv, (u - lu) * fu, -lv * fu, -lu * fv, (v - lv) * fv]);
+    return this.mix;
   }
 }

@@ -1,6 +1,6 @@
 import type { Engine, Store } from '../engine';
 import { sameEncoding, type Encoding, type RawFrame } from '../frame/encoding';
-import { Exporter, type Target } from '../frame/export';
+import { centredWindow, Exporter, type Target } from '../frame/export';
 import { Importer } from '../frame/import';
 import type { Surface } from '../frame/surface';
 import type { Look } from '../look/look';
@@ -100,7 +100,6 @@ export class Plan {
       this.reader,
       () => this.output(),
       out,
-      this.target,
       (use) => this.score.rateOf(use),
       table,
     );
@@ -186,7 +185,9 @@ export class Plan {
   }
 
   private output(): Exporter {
-    this.exporter ??= new Exporter(this.engine, this.target.width, this.target.height, this.options.target.encoding);
+    const { width, height } = this.target;
+    const { encoding } = this.options.target;
+    this.exporter ??= new Exporter(this.engine, width, height, encoding, centredWindow(this.score.out, this.target, encoding));
     return this.exporter;
   }
 

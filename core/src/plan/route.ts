@@ -1,7 +1,7 @@
 import type { Engine, Store } from '../engine';
 import type { Exporter } from '../frame/export';
 import { cubicTaps, flatTaps, Resampler, SHORT_REACH, whole as wholePlane } from '../frame/resample';
-import { rowAt, type Surface } from '../frame/surface';
+import type { Surface } from '../frame/surface';
 import { RecorderPath } from '../frame/recorder';
 import { resolveValues, type ResolvedUse } from '../look/resolve';
 import { hash } from '../random/random';
@@ -60,7 +60,6 @@ export class RouteMaker {
     private readonly reader: Reader,
     private readonly output: () => Exporter,
     private readonly out: Size,
-    private readonly target: Size,
     private readonly rateOf: (use: ResolvedUse) => number,
     private readonly table: Setup['table'],
   ) {
@@ -93,14 +92,14 @@ export class RouteMaker {
       }
       domain = to;
     };
-    const resize = (to: Size): void => {
+    const resize = (to: Size, last = false): void => {
       if (same(size, to)) return;
       // What was played stays luma and colour differences till then: these have no fine detail.
       const played = domain === 'video' || domain === 'rf';
       change(played ? 'video' : 'display');
       works.push(this.resize(size, to, domain));
       size = to;
-      change('display');
+      if (!(last && played && this.output().takesVideo)) change('display');
     };
     works.push(this.reader.work(size));
     live.forEach(({ use, strength }, i) => {
@@ -117,13 +116,10 @@ export class RouteMaker {
       // What is laid back over what was under it is in the domain of that.
       if (!composed && use.trait.leaves) domain = use.trait.leaves;
     });
-    resize(this.out);
-    change('display');
-    if (!same(this.out, this.target)) {
-      works.push(this.bars());
-      size = this.target;
-    }
-    works.push({ name: 'write', domain, footprint: 'point', size, run: (surface) => this.output().run(surface) });
+    resize(this.out, true);
+    const written = (domain as Domain) === 'video' && this.output().takesVideo ? 'video' : 'display';
+    change(written);
+    works.push({ name: 'write', domain, footprint: 'point', size, run: (surface) => this.output().run(surface, written) });
     const { groups, before } = grouped(works, barrier?.works);
     // Where any step needs a whole picture, bands are parts of it.
     for (const work of works) if (work.footprint === 'area') this.canvases.whole(work.size);
@@ -162,25 +158,6 @@ export class RouteMaker {
 
   private store(): Store {
     return this.own(this.engine.store());
-  }
-
-  /** The picture in the middle of the file's, on black. */
-  private bars(): Work {
-    const k = this.engine.kernels;
-    const { out, target } = this;
-    this.canvases.whole(out);
-    const [left, top] = [Math.floor((target.width - out.width) / 2), Math.floor((target.height - out.height) / 2)];
-    const run = (surface: Surface): void => {
-      const picture = this.canvases.whole(out);
-      for (let plane = 0; plane < 3; plane++) {
-        for (let y = surface.top; y < surface.bottom; y++) {
-          const row = rowAt(surface, plane, y);
-          k.fillRow(row, target.width, 0);
-          if (y >= top && y < top + out.height) k.copy(row + left * 4, rowAt(picture, plane, y - top), out.width * 4);
-        }
-      }
-    };
-    return { name: 'bars', domain: 'display', footprint: 'point', fresh: true, size: target, run };
   }
 
   private resize(from: Size, to: Size, domain: Domain): Work {
