@@ -41,7 +41,7 @@ export async function packCore(target) {
   const lib = join(target, 'lib');
   mkdirSync(join(target, 'dist'), { recursive: true });
   await build({
-    entryPoints: [join(SOURCES, 'index.ts'), join(SOURCES, 'bare.ts'), ...parts()],
+    entryPoints: [join(SOURCES, 'index.ts'), join(SOURCES, 'bare.ts'), join(SOURCES, 'text/read-font.ts'), ...parts()],
     outdir: lib,
     outbase: SOURCES,
     bundle: true,
@@ -66,7 +66,7 @@ export async function packCore(target) {
     license,
     type: 'module',
     engines,
-    exports: { '.': entry('index'), './bare': entry('bare'), ...Object.fromEntries(own), './kernels.wasm': './dist/kernels.wasm' },
+    exports: { '.': entry('index'), './bare': entry('bare'), './read-font': entry('text/read-font'), ...Object.fromEntries(own), './kernels.wasm': './dist/kernels.wasm' },
     files: ['lib', 'dist'],
     dependencies,
   };

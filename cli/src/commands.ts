@@ -37,7 +37,7 @@ import {
   type StrikeProgress,
 } from '@tin-ghost/media';
 import { rateOption, readArguments, realNumber, required, sizeOption, UsageError, wholeNumber } from './arguments';
-import { colourFrom, lookFrom, preparationFrom, tablesFrom } from './inputs';
+import { colourFrom, filesFrom, lookFrom, preparationFrom, tablesFrom } from './inputs';
 
 const print = (text: string): void => {
   process.stdout.write(`${text}\n`);
@@ -79,7 +79,7 @@ function progressLine(): ((p: StrikeProgress) => void) | undefined {
 }
 
 export async function render(args: string[]): Promise<void> {
-  const { options, words } = readArguments(args, ['in', 'look', 'out', 'seed', 'size', 'fps', 'from', 'to', 'depth', 'preparation', 'tables'], ['no-sound', 'no-bars']);
+  const { options, words } = readArguments(args, ['in', 'look', 'out', 'seed', 'size', 'fps', 'from', 'to', 'depth', 'preparation', 'tables', 'fonts'], ['no-sound', 'no-bars']);
   if (words.length) throw new UsageError(`"${words[0]}" is not expected`);
   const input = required(options, 'in');
   const out = required(options, 'out');
@@ -104,7 +104,7 @@ export async function render(args: string[]): Promise<void> {
     );
   else await outputFile(out, read);
   const preparation = await preparationFrom(options.preparation, footage.frames);
-  const tables = await tablesFrom(options.tables, look, preparation);
+  const files = await filesFrom({ tables: options.tables, fonts: options.fonts }, look, preparation);
   const total = framesAt(footage, rate ?? footage.rate, preparation);
   if ((from ?? 0) >= (to ?? total) || (to ?? total) > total)
     throw new InputError(input, `pictures ${from ?? 0} to ${to ?? total} were asked for; there are 0 to ${total}`, `--from ${from ?? 0} --to ${to ?? total}`);
@@ -112,7 +112,7 @@ export async function render(args: string[]): Promise<void> {
     footage,
     look,
     preparation,
-    tables,
+    files,
     file: resolve(out),
     container,
     bits,
@@ -127,7 +127,7 @@ export async function render(args: string[]): Promise<void> {
 }
 
 export async function frame(args: string[]): Promise<void> {
-  const { options, words } = readArguments(args, ['in', 'look', 'at', 'out', 'seed', 'size', 'preparation', 'tables'], ['no-bars']);
+  const { options, words } = readArguments(args, ['in', 'look', 'at', 'out', 'seed', 'size', 'preparation', 'tables', 'fonts'], ['no-bars']);
   if (words.length) throw new UsageError(`"${words[0]}" is not expected`);
   const input = required(options, 'in');
   const out = required(options, 'out');
@@ -139,13 +139,13 @@ export async function frame(args: string[]): Promise<void> {
   const footage = await probe(input, input);
   await outputFile(out, [input, options.look, options.preparation]);
   const preparation = await preparationFrom(options.preparation, footage.frames);
-  const tables = await tablesFrom(options.tables, look, preparation);
+  const files = await filesFrom({ tables: options.tables, fonts: options.fonts }, look, preparation);
   const frames = preparedFrames(footage.frames, preparation);
   if (at >= frames) throw new InputError(input, `there are pictures 0 to ${frames - 1}`, `--at ${at}`);
   const whole = size ?? preparedSize(footage, preparation);
   const shown = options.flags.has('no-bars') ? shownSize(look, whole) : whole;
   const abort = interrupted();
-  await writePng(resolve(out), shown.width, shown.height, await renderFrame(footage, look, at, { size: shown, preparation, tables, signal: abort }), abort);
+  await writePng(resolve(out), shown.width, shown.height, await renderFrame(footage, look, at, { size: shown, preparation, files, signal: abort }), abort);
 }
 
 export function looks(args: string[]): void {

@@ -17,9 +17,10 @@ import {
   type Cdl,
   type ColourTable,
   type Look,
+  type PlanOptions,
   type Preparation,
 } from '@tin-ghost/core';
-import { InputError, systemReason } from '@tin-ghost/media';
+import { fontsFor, InputError, systemReason } from '@tin-ghost/media';
 
 /** Bytes of a colour file; a cube of 129 points a side in text takes about 60 MB. */
 const LARGEST = 64_000_000;
@@ -111,3 +112,27 @@ export async function tablesFrom(folder: string | undefined, look: Look, prepara
     );
   return found;
 }
+
+/** What a look and a preparation refer to: tables from one folder, fonts that do not ship from another. Throws InputError where one is not there. */
+export async function filesFrom(
+  folders: Readonly<Record<'tables' | 'fonts', string | undefined>>,
+  look: Look,
+  preparation: Preparation,
+): Promise<Pick<PlanOptions, 'tables' | 'fonts'>> {
+  const { fonts: folder } = folders;
+  const own = async (id: string): Promise<Uint8Array | undefined> => {
+    if (!folder) throw new InputError(look.name, `the look needs a font that must be given with --fonts FOLDER: ${id.slice(0, 12)}`);
+    const names = await readdir(folder).catch(() => {
+      throw new InputError(folder, 'there is no such folder');
+    });
+    for (const name of names.filter((n) => FONT_FILE.test(n))) {
+      const bytes = await readFile(join(folder, name));
+      if (createHash('sha256').update(bytes).digest('hex') === id) return bytes;
+    }
+    throw new InputError(folder, `the look needs a font that is not in this folder: ${id.slice(0, 12)}`);
+  };
+  const [tables, fonts] = await Promise.all([tablesFrom(folders.tables, look, preparation), fontsFor(look, own)]);
+  return { tables, fonts };
+}
+
+const FONT_FILE = /\.(ttf|otf|woff)$/i;

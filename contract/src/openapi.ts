@@ -15,9 +15,24 @@ const schemaOf = (rule: Joi.Schema, way: 'input' | 'output'): Json => {
 
 /** Rules that have a name of their own in the description. */
 const NAMED = new Map<Joi.Schema, string>(
-  (['Medium', 'Shot', 'ReelHead', 'ReelSummary', 'Reel', 'Print', 'Reference', 'StoredTable', 'StoredLook', 'LookKept', 'PrintOrder', 'LookChange', 'SequenceOrder'] as const).map(
-    (name) => [rules[name] as Joi.Schema, name],
-  ),
+  (
+    [
+      'Medium',
+      'Shot',
+      'ReelHead',
+      'ReelSummary',
+      'Reel',
+      'Print',
+      'Reference',
+      'StoredTable',
+      'StoredFont',
+      'StoredLook',
+      'LookKept',
+      'PrintOrder',
+      'LookChange',
+      'SequenceOrder',
+    ] as const
+  ).map((name) => [rules[name] as Joi.Schema, name]),
 );
 
 const refOrSchema = (rule: Joi.Schema, way: 'input' | 'output'): Json => (NAMED.has(rule) ? { $ref: `#/components/schemas/${NAMED.get(rule)}` } : schemaOf(rule, way));
@@ -61,7 +76,9 @@ function operationOf(name: string, route: Route): Json {
     ? { required: true, content: { 'application/json': { schema: refOrSchema(route.body, 'input') } } }
     : route.text
       ? { required: true, description: route.text, content: { 'text/plain': { schema: { type: 'string' } } } }
-      : undefined;
+      : route.bytes
+        ? { required: true, description: route.bytes, content: { 'application/octet-stream': {} } }
+        : undefined;
   return {
     operationId: name,
     tags: [route.group],

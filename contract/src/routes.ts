@@ -12,7 +12,7 @@ export interface Route {
   readonly method: Method;
   /** Below `/api`; `:id` stands for the id of a thing. */
   readonly path: string;
-  readonly group: 'Reels' | 'Shots' | 'Footage' | 'Looks' | 'References' | 'Tables' | 'Prints' | 'Uploads' | 'News';
+  readonly group: 'Reels' | 'Shots' | 'Footage' | 'Looks' | 'References' | 'Tables' | 'Fonts' | 'Prints' | 'Uploads' | 'News';
   readonly says: string;
   /** Of the address, by name: what each is. */
   readonly query?: Readonly<Record<string, string>>;
@@ -20,6 +20,8 @@ export interface Route {
   readonly body?: Joi.Schema;
   /** What is sent as plain text instead. */
   readonly text?: string;
+  /** What is sent as the bytes of a file instead. */
+  readonly bytes?: string;
   readonly answer: Answer;
   /** Refusals of its own, besides those that any route has. */
   readonly refusals: readonly ErrorCode[];
@@ -165,6 +167,19 @@ export const ROUTES = {
     refusals: ['unusable-file', 'too-large'],
   },
   readTable: { method: 'GET', path: '/tables/:id', group: 'Tables', says: 'The text of a table', answer: file('text/plain'), refusals: ['not-found'] },
+
+  listFonts: { method: 'GET', path: '/fonts', group: 'Fonts', says: 'Fonts for captions, those that ship first', answer: ok(list(rules.StoredFont)), refusals: [] },
+  storeFont: {
+    method: 'POST',
+    path: '/fonts',
+    group: 'Fonts',
+    says: 'Keeps a font; the same file is kept once',
+    query: { name: 'name of the file' },
+    bytes: 'a TTF, OTF or WOFF file',
+    answer: created(rules.StoredFont),
+    refusals: ['unusable-file', 'too-large'],
+  },
+  readFont: { method: 'GET', path: '/fonts/:id', group: 'Fonts', says: 'The file of a font', answer: file('application/octet-stream'), refusals: ['not-found'] },
 
   listPrints: { method: 'GET', path: '/prints', group: 'Prints', says: 'All prints, the newest first', answer: ok(list(rules.Print)), refusals: [] },
   orderPrint: {

@@ -107,6 +107,12 @@ export const Print = object<T.Print>({
 
 export const Reference = object<T.Reference>({ id, reelId: id.allow(null), name: text, shipped: Joi.boolean(), createdAt: moment, medium: Medium });
 export const StoredTable = object<T.StoredTable>({ id: Joi.string().pattern(/^[0-9a-f]{64}$/), name: text });
+export const StoredFont = object<T.StoredFont>({
+  id: Joi.string(),
+  name: text,
+  shipped: Joi.boolean(),
+  characters: text,
+});
 export const StoredLook = object<T.StoredLook>({ id: Joi.string(), look, shipped: Joi.boolean() });
 export const LookKept = object<T.LookKept>({ revision: count(), touchedAt: moment });
 export const Created = object<{ shot: string }>({ shot: id });

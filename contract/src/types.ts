@@ -132,6 +132,15 @@ export interface StoredTable {
   readonly name: string;
 }
 
+/** A font for captions: one that ships, or one of the user's by the SHA-256 of its file. */
+export interface StoredFont {
+  readonly id: string;
+  readonly name: string;
+  readonly shipped: boolean;
+  /** The characters it has, as a unicode-range of CSS: U+20-7E, U+A9. */
+  readonly characters: string;
+}
+
 export interface StoredLook {
   readonly id: string;
   readonly look: Look;

@@ -3,6 +3,7 @@ export * from './convert';
 export * from './domain';
 export * from './blend';
 export * from './shapes';
+export * from './outline';
 export * from './point';
 export * from './table';
 export * from './colour';

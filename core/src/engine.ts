@@ -63,6 +63,10 @@ export interface Kernels {
   mixToward(dst: number, top: number, weights: number, count: number, scale: number, offset: number): void;
   layRow(dst: number, cover: number, count: number, value: number, share: number): void;
   blobsRow(dst: number, count: number, left: number, y: number, blobs: number, blobCount: number, level: number, edge: number): number;
+  outlineLines(rows: number, width: number, height: number, stride: number, lines: number, count: number): void;
+  coverageRow(row: number, count: number): void;
+  overRow(dst: number, colour: number, cover: number, count: number, share: number): void;
+  strokesRow(dst: number, count: number, left: number, wide: number, y: number, lines: number, lineCount: number, half: number): void;
   strokeRow(dst: number, count: number, left: number, y: number, points: number, pieces: number, half: number, border: number, reach: number, taper: number, share: number): number;
   layLightRow(dst: number, cover: number, count: number, signal: number, share: number, perLog: number): void;
   blendRow(dst: number, under: number, count: number, mode: number): void;

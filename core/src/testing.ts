@@ -8,6 +8,9 @@ import { LOOK_SCHEMA } from './look/look';
 import { Scope, type Counts } from './measure/scope';
 import { Plan, type PlanOptions } from './plan/plan';
 import './traits';
+import type { FontOutlines } from './text/outlines';
+import { readFont } from './text/read-font';
+import { shippedFonts } from './text/shipped-fonts';
 import { signalPicture, toCodes, type Signal } from './signals/signals';
 
 // Taken once: in hot loops each look-up of a global costs.
@@ -114,3 +117,9 @@ export function correlation(a: ArrayLike<number>, b: ArrayLike<number>): number 
 export const sameBits = (a: readonly Float32Array[], b: readonly Float32Array[]): boolean =>
   a.length === b.length &&
   a.every((plane, i) => Buffer.from(plane.buffer, plane.byteOffset, plane.byteLength).equals(Buffer.from(b[i]!.buffer, b[i]!.byteOffset, b[i]!.byteLength)));
+
+/** A font that ships, with the characters of a text. */
+export async function shippedFont(id: string, text: string): Promise<FontOutlines> {
+  const { file } = shippedFonts.find((font) => font.id === id)!;
+  return readFont(await readFile(createRequire(import.meta.url).resolve(file)), text);
+}

@@ -1,4 +1,4 @@
-import { AS_SHOT, Plan, preparedSize, shotPictures, type ColourTable, type Look, type Preparation } from '@tin-ghost/core';
+import { AS_SHOT, Plan, preparedSize, shotPictures, type Look, type PlanOptions, type Preparation } from '@tin-ghost/core';
 import { decodeOne } from './decode';
 import { encodingFor } from './encode';
 import { rateValue, type Footage } from './footage';
@@ -8,15 +8,16 @@ import { scoredShot } from './retimed';
 export interface FrameOptions {
   readonly size?: { readonly width: number; readonly height: number };
   readonly preparation?: Preparation;
-  readonly tables?: Readonly<Record<string, ColourTable>>;
+  /** What the look and the preparation refer to. */
+  readonly files?: Pick<PlanOptions, 'tables' | 'fonts'>;
   readonly signal?: AbortSignal;
 }
 
 /** One worn picture as 8-bit R'G'B' planes: the same bits as that picture of a print. Throws as `decode`. */
-export async function renderFrame(footage: Footage, look: Look, n: number, { size, preparation = AS_SHOT, tables, signal }: FrameOptions = {}): Promise<Uint8Array[]> {
+export async function renderFrame(footage: Footage, look: Look, n: number, { size, preparation = AS_SHOT, files, signal }: FrameOptions = {}): Promise<Uint8Array[]> {
   const { width, height } = size ?? preparedSize(footage, preparation);
   const source = { width: footage.width, height: footage.height, encoding: footage.encoding };
-  const plan = new Plan(await newEngine(), look, { source, target: { width, height, encoding: encodingFor('png', 8) }, rate: rateValue(footage.rate), preparation, tables });
+  const plan = new Plan(await newEngine(), look, { source, target: { width, height, encoding: encodingFor('png', 8) }, rate: rateValue(footage.rate), preparation, ...files });
   const needs = plan.score.needs(n, scoredShot(footage, footage.rate, preparation));
   const shot = await shotPictures(needs, preparation, (picture) => decodeOne(footage, picture, signal));
   return plan.render(n, (picture) => shot.get(picture)!);

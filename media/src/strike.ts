@@ -1,4 +1,4 @@
-import { AS_SHOT, frameBytes, preparedSize, Score, type ColourTable, type Look, type PlanOptions, type Preparation } from '@tin-ghost/core';
+import { AS_SHOT, frameBytes, preparedSize, Score, type Look, type PlanOptions, type Preparation } from '@tin-ghost/core';
 import { Encoder, encodingFor, type Container } from './encode';
 import { CancelledError, systemReason, WorkError } from './errors';
 import { rateValue, type Footage, type Rate } from './footage';
@@ -11,8 +11,8 @@ export interface StrikeOptions {
   readonly look: Look;
   /** What is done to the footage before its look. */
   readonly preparation?: Preparation;
-  /** Tables that the look and the preparation refer to, by identity. */
-  readonly tables?: Readonly<Record<string, ColourTable>>;
+  /** What the look and the preparation refer to. */
+  readonly files?: Pick<PlanOptions, 'tables' | 'fonts'>;
   /** File to make (for `png` the folder and pattern, such as `out/%05d.png`). Nothing appears under this name before it is whole. */
   readonly file: string;
   readonly container: Container;
@@ -56,7 +56,7 @@ export function printSize(width: number, height: number, container: Container): 
  * @throws InputError, WorkError, CancelledError; whatever it throws, nothing is left under `file` or beside it
  */
 export async function strike(options: StrikeOptions): Promise<Struck> {
-  const { footage, look, container, preparation = AS_SHOT, tables } = options;
+  const { footage, look, container, preparation = AS_SHOT, files } = options;
   const rate = options.rate ?? footage.rate;
   const total = framesAt(footage, rate, preparation);
   const from = options.from ?? 0;
@@ -71,7 +71,7 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
   const abort = new AbortController();
   const signal = options.signal ? AbortSignal.any([options.signal, abort.signal]) : abort.signal;
   const source = { width: footage.width, height: footage.height, encoding: footage.encoding };
-  const planned: PlanOptions = { source, target: { width, height, encoding }, rate: rateValue(rate), preparation, tables, footage: footage.path };
+  const planned: PlanOptions = { source, target: { width, height, encoding }, rate: rateValue(rate), preparation, ...files, footage: footage.path };
   const score = new Score(await newEngine(), look, { rate: rateValue(rate), size: { width, height } });
   const pool = await RenderPool.start(score, look, planned, options.threads);
   let encoder: Encoder | undefined;

@@ -51,7 +51,10 @@ function setting(s: Setting): Json {
     case 'curve':
       return { ...curve, ...described };
     case 'table':
+    case 'font':
       return { type: 'string', maxLength: 200, ...described };
+    case 'text':
+      return { type: 'string', maxLength: s.most, ...(s.pattern ? { pattern: s.pattern } : {}), ...described };
   }
 }
 

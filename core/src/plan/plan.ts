@@ -7,11 +7,12 @@ import type { Look } from '../look/look';
 import type { ResolvedUse } from '../look/resolve';
 import { Canvases } from './canvases';
 import type { ColourTable } from '../formats/cube';
+import type { FontOutlines } from '../text/outlines';
 import type { Kept } from './kept';
 import { AS_SHOT, type Preparation } from '../shot/preparation';
 import { Reader } from './reader';
 import { Recollection, writeHalves } from './recollection';
-import { RouteMaker, type Route } from './route';
+import { RouteMaker, type Files, type Route } from './route';
 import type { Work } from './work';
 import { Score } from '../score/score';
 import { prefixOf, type Live, type Memory, type Remembered, type Showing } from '../score/showing';
@@ -31,6 +32,8 @@ export interface PlanOptions {
   readonly preparation?: Preparation;
   /** Tables of colours that the look or the preparation refers to, by identity. */
   readonly tables?: Readonly<Record<string, ColourTable>>;
+  /** Fonts that the look refers to, by identity, with the characters its texts need (`fontsOf`). */
+  readonly fonts?: Readonly<Record<string, FontOutlines>>;
   /** Names the footage, where all pictures that are given are of the same: what a screen remembers is then kept from one picture to the next. */
   readonly footage?: string;
   /** Tells milliseconds; where it is given, `costs` is kept. */
@@ -92,8 +95,8 @@ export class Plan {
     this.recollection = new Recollection(engine);
     this.importer = new Importer(engine, source.width, source.height, source.encoding);
     this.canvases = new Canvases(engine, options.bandRows);
-    const table = (id: string): ColourTable | undefined => options.tables?.[id];
-    this.reader = new Reader(engine, this.importer, out, options.preparation ?? AS_SHOT, table);
+    const files: Files = { table: (id) => options.tables?.[id], font: (id) => options.fonts?.[id] };
+    this.reader = new Reader(engine, this.importer, out, options.preparation ?? AS_SHOT, files.table);
     this.maker = new RouteMaker(
       engine,
       this.canvases,
@@ -101,7 +104,7 @@ export class Plan {
       () => this.output(),
       out,
       (use) => this.score.rateOf(use),
-      table,
+      files,
     );
   }
 

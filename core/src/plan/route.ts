@@ -27,6 +27,9 @@ export interface Route {
   readonly barrier?: Barrier;
 }
 
+/** What of other files a look refers to. */
+export type Files = Pick<Setup, 'table' | 'font'>;
+
 /** Where a route is cut before a use: the picture as the use takes it. */
 interface Barrier extends Size {
   readonly domain: Domain;
@@ -61,7 +64,7 @@ export class RouteMaker {
     private readonly output: () => Exporter,
     private readonly out: Size,
     private readonly rateOf: (use: ResolvedUse) => number,
-    private readonly table: Setup['table'],
+    private readonly files: Files,
   ) {
     this.domains = new DomainChanger(engine, (bytes) => this.reserve(bytes));
   }
@@ -240,7 +243,8 @@ export class RouteMaker {
         rate: this.rateOf(use),
         domain: inner,
         footprint,
-        table: this.table,
+        shape: this.out.width / this.out.height,
+        ...this.files,
         recorder: inner === 'rf' ? this.recorder(use, size) : undefined,
         reserve: (bytes) => this.reserve(bytes),
         store: () => this.store(),

@@ -1,8 +1,5 @@
-import type { Look } from '../look/look';
 import type { Key } from '../motion/motion';
 import { keyed } from '../motion/motion';
-import { traitById } from '../traits/known';
-import type { Setting } from '../traits/settings';
 import type { InputCurve, InputPrimaries } from './curves';
 
 /** Which part of the footage fills the picture. */
@@ -174,16 +171,6 @@ export function heldFraming(size: Size, shape: number, framing: Framing, maths: 
   const [halfX, halfY] = [(part.width * c + part.height * s) / 2 / size.width, (part.width * s + part.height * c) / 2 / size.height];
   const hold = (v: number, half: number): number => (half >= 0.5 - 1e-9 ? 0.5 : Math.min(1 - half, Math.max(half, v)));
   return { x: hold(framing.x, halfX), y: hold(framing.y, halfY), scale, turn: framing.turn };
-}
-
-/** Identities of the tables that a look and a preparation refer to. */
-export function tableIds(look: Look, preparation: Preparation): string[] {
-  const ids = look.lives.flatMap((life) =>
-    life.traits.flatMap((use) =>
-      Object.entries((traitById(use.trait)?.settings ?? {}) as Record<string, Setting>).map(([key, s]) => (s.kind === 'table' ? use.settings?.[key] : undefined)),
-    ),
-  );
-  return [...new Set([...ids, preparation.table].filter((id): id is string => typeof id === 'string' && id !== ''))];
 }
 
 /** How far each number of a framing may go. */

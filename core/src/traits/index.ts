@@ -8,6 +8,7 @@ import { table } from './colour/table';
 import { toneCurves } from './colour/tone-curves';
 import { twoTone } from './colour/two-tone';
 import { wash } from './colour/wash';
+import { caption } from './laid/caption';
 import { barrel } from './lens/barrel';
 import { dirt } from './lens/dirt';
 import { focusHunt } from './lens/focus-hunt';
@@ -138,6 +139,7 @@ export * from './known';
   projection,
   gateFrame,
   aspectMask,
+  caption,
   exposure,
   balance,
   toneCurves,

@@ -89,7 +89,26 @@ export interface TableSetting extends Described {
   readonly default: string;
 }
 
-export type Setting = NumberSetting | ToggleSetting | ChoiceSetting | ColourSetting | CurveSetting | TableSetting;
+/** Words of the user's. */
+export interface TextSetting extends Described {
+  readonly kind: 'text';
+  readonly default: string;
+  /** Characters at the most. */
+  readonly most: number;
+  /** What may stand in braces, where the text is one of several lines with fields. */
+  readonly fields?: readonly string[];
+  /** Of a short text: what it must look like, as a regular expression and in words. */
+  readonly pattern?: string;
+  readonly form?: string;
+}
+
+/** The identity of a font: one that ships, or one of the user's by the hash of its file. */
+export interface FontSetting extends Described {
+  readonly kind: 'font';
+  readonly default: string;
+}
+
+export type Setting = NumberSetting | ToggleSetting | ChoiceSetting | ColourSetting | CurveSetting | TableSetting | TextSetting | FontSetting;
 export type Settings = Readonly<Record<string, Setting>>;
 
 interface NumberOptions extends Described {
@@ -151,3 +170,5 @@ export const choice = <T extends string>(options: Omit<ChoiceSetting<T>, 'kind'>
 export const colour = (options: Omit<ColourSetting, 'kind'>): ColourSetting => ({ kind: 'colour', ...options });
 export const curve = (options: Omit<CurveSetting, 'kind'>): CurveSetting => ({ kind: 'curve', ...options });
 export const table = (options: Omit<TableSetting, 'kind' | 'default'>): TableSetting => ({ kind: 'table', default: '', ...options });
+export const text = (options: Omit<TextSetting, 'kind'>): TextSetting => ({ kind: 'text', ...options });
+export const font = (options: Omit<FontSetting, 'kind'>): FontSetting => ({ kind: 'font', ...options });

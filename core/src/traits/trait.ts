@@ -4,7 +4,8 @@ import type { Channel, RecorderPath } from '../frame/recorder';
 import type { Surface } from '../frame/surface';
 import type { ActiveEvent } from '../events/events';
 import type { ColourTable } from '../formats/cube';
-import type { ChoiceSetting, Colour, ColourSetting, Curve, CurveSetting, NumberSetting, Settings, TableSetting } from './settings';
+import type { FontOutlines } from '../text/outlines';
+import type { ChoiceSetting, Colour, ColourSetting, Curve, CurveSetting, FontSetting, NumberSetting, Settings, TableSetting, TextSetting } from './settings';
 import type { Units } from './units';
 
 /** Where in the carrier's life a trait happens, in physical order. */
@@ -31,7 +32,7 @@ export type Values<S extends Settings> = {
       ? Colour
       : S[K] extends CurveSetting
         ? Curve
-        : S[K] extends TableSetting
+        : S[K] extends TableSetting | TextSetting | FontSetting
           ? string
           : S[K] extends ChoiceSetting<infer T>
             ? T
@@ -50,8 +51,12 @@ export interface Setup {
   /** The picture's domain where the trait works in any. */
   readonly domain: Domain;
   readonly footprint: Footprint;
+  /** Width over height of the picture that is shown in the end; on a raster pixels are not square. */
+  readonly shape: number;
   /** A table of colours by its identity; undefined where it is not at hand. */
   table(id: string): ColourTable | undefined;
+  /** A font by its identity; undefined where it is not at hand. */
+  font(id: string): FontOutlines | undefined;
   /** For the domain `rf`: the recorder's path for luma. */
   readonly recorder?: RecorderPath;
   /** Reserves bytes in the engine for as long as the plan lives. */
@@ -152,8 +157,8 @@ export interface Liveliness<S extends Settings> {
 export interface Trait<S extends Settings = Settings> {
   readonly id: string;
   readonly act: Act;
-  /** A colour trait works on single pixels and may stand in any act. */
-  readonly family?: 'colour';
+  /** May stand in any act: what works on the colour of single pixels, and what is laid over the picture. */
+  readonly family?: 'colour' | 'laid';
   /** Of other traits: what it does to a colour depends on that colour alone, so a table of colours can hold it. */
   readonly ofColourAlone?: true;
   /** The media it happens on; left out where it may be any. */

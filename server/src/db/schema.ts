@@ -77,6 +77,18 @@ export const tables = pgTable('tables', {
   createdAt: moment('created_at').notNull().defaultNow(),
 });
 
+const bytes = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
+
+/** Fonts of the user's that captions refer to, by the SHA-256 of their file. */
+export const fonts = pgTable('fonts', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  body: bytes('body').notNull(),
+  /** Those it has, as a unicode-range of CSS. */
+  characters: text('characters').notNull(),
+  createdAt: moment('created_at').notNull().defaultNow(),
+});
+
 /** Stills and clips of the real thing, to hold a shot against: of a reel, or of all where they ship. */
 export const references = pgTable(
   'references',

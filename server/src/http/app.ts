@@ -7,6 +7,7 @@ import { answerErrors } from './errors';
 import { ownPagesOnly, sealed } from './doors';
 import { descriptionRoutes } from './routes/description';
 import { newsRoutes } from './routes/news';
+import { fontRoutes } from './routes/fonts';
 import { lookRoutes } from './routes/looks';
 import { mediaRoutes } from './routes/media';
 import { printRoutes } from './routes/prints';
@@ -24,7 +25,7 @@ export function createApp(context: Context, pages: RequestHandler, dev = false):
   app.use(sealed(dev), ownPagesOnly);
   const api = express.Router();
   api.use(soundAddress);
-  for (const routes of [reelRoutes, shotRoutes, mediaRoutes, lookRoutes, referenceRoutes, tableRoutes, printRoutes, uploadRoutes, newsRoutes]) routes(api, context);
+  for (const routes of [reelRoutes, shotRoutes, mediaRoutes, lookRoutes, referenceRoutes, tableRoutes, fontRoutes, printRoutes, uploadRoutes, newsRoutes]) routes(api, context);
   descriptionRoutes(api);
   api.use(() => {
     throw new Refusal('not-found', 'there is nothing at this address');

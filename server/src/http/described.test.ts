@@ -1,8 +1,10 @@
 /** Every route answers as its description says: each is asked once for what it gives, and for what is not there. All other tests of the server hold its answers against the description, too. */
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { readFile } from 'node:fs/promises';
+import { createRequire } from 'node:module';
 import { ERROR_STATUS } from '@tin-ghost/contract';
 import { ROUTES, type Route, type RouteName } from '@tin-ghost/contract/routes';
-import { EMPTY_LOOK } from '@tin-ghost/core';
+import { EMPTY_LOOK, shippedFonts } from '@tin-ghost/core';
 import { answered, holdAgainstDescription } from '../described';
 import { TestServer, type Answer } from '../testing';
 
@@ -58,6 +60,15 @@ test('every route gives what is described', async () => {
   expect(table.status).toBe(201);
   const [kept] = (await call('GET', '/tables')).body;
   await head(`/tables/${kept.id}`);
+
+  const font = await head('/fonts?name=mono.woff', {
+    method: 'POST',
+    body: new Uint8Array(await readFile(createRequire(import.meta.url).resolve(shippedFonts[0]!.file))),
+    headers: { 'content-type': 'font/woff' },
+  });
+  expect(font.status).toBe(201);
+  const own = (await call('GET', '/fonts')).body.find((f: { shipped: boolean }) => !f.shipped);
+  await head(`/fonts/${own.id}`);
 
   const { body: print } = await call('POST', '/prints', { shotId: shot.id, format: 'webm' });
   await call('GET', '/prints');

@@ -2,7 +2,7 @@ import { and, eq } from 'drizzle-orm';
 import type { PrintState } from '@tin-ghost/contract';
 import { CancelledError, strike } from '@tin-ghost/media';
 import { media, prints } from '../db/schema';
-import { tablesFor } from '../store/tables';
+import { filesFor } from '../store/look-files';
 import { failureText } from './bring-in';
 import type { JobTools } from './tools';
 import { occasionally, surely } from './persist';
@@ -38,7 +38,7 @@ export async function strikePrint(id: string, { db, store, news, signal }: JobTo
       footage: store.footage(medium!),
       look: print.look,
       preparation: print.preparation,
-      tables: await tablesFor(db, print.look, print.preparation),
+      files: await filesFor(db, print.look, print.preparation),
       file,
       container: settings.format,
       width: settings.width,

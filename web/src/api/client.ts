@@ -2,7 +2,7 @@ import { useMemo } from 'react';
 import useSWR, { mutate } from 'swr';
 import { livePrints, liveShots, useLive } from './live';
 import type { Problem } from '@tin-ghost/core';
-import type { ErrorAnswer, ErrorCode, Print, Reel, ReelSummary, Reference, StoredLook, StoredTable } from '@tin-ghost/contract';
+import type { ErrorAnswer, ErrorCode, Print, Reel, ReelSummary, Reference, StoredFont, StoredLook, StoredTable } from '@tin-ghost/contract';
 
 /** A refusal of the server, or no answer at all (`no-answer`), or one that is none of its own (`unknown`). */
 export class ApiError extends Error {
@@ -19,12 +19,13 @@ export class ApiError extends Error {
  * Calls the server with a body of JSON, or of plain text as it stands.
  * @throws ApiError with what the server says, or with `no-answer` where it does not answer
  */
-export async function api<T>(path: string, init: { method?: string; body?: unknown; text?: string; keepalive?: boolean } = {}): Promise<T> {
-  const body = init.text ?? (init.body === undefined ? undefined : JSON.stringify(init.body));
+export async function api<T>(path: string, init: { method?: string; body?: unknown; text?: string; bytes?: Blob; keepalive?: boolean } = {}): Promise<T> {
+  const body = init.bytes ?? init.text ?? (init.body === undefined ? undefined : JSON.stringify(init.body));
+  const type = init.bytes ? 'application/octet-stream' : init.text === undefined ? 'application/json' : 'text/plain';
   const response = await fetch(`/api${path}`, {
     method: init.method ?? 'GET',
     keepalive: init.keepalive,
-    headers: body === undefined ? undefined : { 'content-type': init.text === undefined ? 'application/json' : 'text/plain' },
+    headers: body === undefined ? undefined : { 'content-type': type },
     body,
   }).catch(() => {
     throw new ApiError('no-answer', 'Tin Ghost’s server does not answer. It may have been ended; start it again with npm start.');
@@ -60,6 +61,8 @@ export function usePrints() {
 
 export const useLooks = () => useSWR<StoredLook[], ApiError>('/looks', get);
 
+export const useFonts = () => useSWR<StoredFont[], ApiError>('/fonts', get);
+
 export const useTables = () => useSWR<StoredTable[], ApiError>('/tables', get);
 
 /** References of a reel and those that ship; without a reel, all there are. */
@@ -73,6 +76,13 @@ export function useReferences(reel?: string) {
 export async function sendTable(file: File): Promise<StoredTable> {
   const kept = await api<StoredTable>(`/tables?name=${encodeURIComponent(file.name)}`, { method: 'POST', text: await file.text() });
   await mutate('/tables');
+  return kept;
+}
+
+/** Sends a font file to be kept. Throws ApiError with the reason where it cannot be read. */
+export async function sendFont(file: File): Promise<StoredFont> {
+  const kept = await api<StoredFont>(`/fonts?name=${encodeURIComponent(file.name)}`, { method: 'POST', bytes: file });
+  await mutate('/fonts');
   return kept;
 }
 

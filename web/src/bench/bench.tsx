@@ -23,6 +23,7 @@ import { MediumState, ShotsRail } from './shot/shots-rail';
 import { sourceOf } from '../render/source';
 import { leaveBench, openShot, redo, settleContest, undo, useDocument, useHistory } from './state/document';
 import { Lanes } from './strip/lanes';
+import { Spells } from './strip/spells';
 import { Strip, STRIP_MARGIN } from './strip/strip';
 import { Transport } from './picture/transport';
 import { useBenchKeys } from './keys/use-bench-keys';
@@ -149,6 +150,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
               <Transport source={source} sound={medium.hasSound ? sound : null} onSound={onSound} />
               <Chain source={source} />
               <Strip medium={medium} source={source} />
+              <Spells source={source} margin={STRIP_MARGIN} />
               <Lanes source={source} margin={STRIP_MARGIN} />
             </main>
             {scopes && <Scopes />}

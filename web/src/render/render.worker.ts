@@ -2,28 +2,26 @@
 import {
   AS_SHOT,
   bakeCube,
+  captionPlace,
   cubeText,
   EMPTY_LOOK,
   Engine,
   Kept,
   match,
   Measure,
-  parseCube,
   Plan,
   pointwise,
   preparedSize,
   Scope,
   Score,
   shotPictures,
-  tableIds,
-  type ColourTable,
   type Figures,
   type Look,
-  type Preparation,
   type RawFrame,
 } from '@tin-ghost/core';
 import kernels from '@tin-ghost/core/kernels.wasm?url';
 import { footageOf, scoredShot } from './frames';
+import { filesFor } from './look-files';
 import type { Envelope, Order, Reply, Results, Source, Want, Worn } from './protocol';
 import { scopeBuffers, scopeData } from './scope-data';
 import { holdLock } from './watched-worker';
@@ -39,25 +37,8 @@ const ready = fetch(kernels)
   .then((bytes) => Engine.create(bytes));
 const plans = new Map<string, Plan>();
 const scores = new Map<string, Score>();
-const tables = new Map<string, Promise<ColourTable | null>>();
 let scope: Scope | undefined;
 let kept: Kept | undefined;
-
-/** A table by its identity; null where the server has none. */
-function tableOf(id: string): Promise<ColourTable | null> {
-  let found = tables.get(id);
-  if (!found) {
-    found = fetch(`/api/tables/${encodeURIComponent(id)}`).then(async (response) => (response.ok ? parseCube(await response.text()) : null));
-    found.catch(() => tables.delete(id));
-    tables.set(id, found);
-  }
-  return found;
-}
-
-async function tablesFor(look: Look, preparation: Preparation): Promise<Record<string, ColourTable>> {
-  const found = await Promise.all(tableIds(look, preparation).map(async (id) => [id, await tableOf(id)] as const));
-  return Object.fromEntries(found.filter((entry): entry is [string, ColourTable] => entry[1] !== null));
-}
 
 /** Where the picture before the use that is being changed is kept; one at a time. */
 function keptFor({ editing, source, original }: Want): Kept | undefined {
@@ -92,7 +73,7 @@ function recent<T>(map: Map<string, T>, key: string, make: () => T, giveUp?: (ol
 
 async function planFor(name: string, look: Look, { mediaId, preparation, rate }: Source, frame: RawFrame, target: { width: number; height: number }): Promise<Plan> {
   const { width, height, encoding } = frame;
-  const found = await tablesFor(look, preparation);
+  const files = await filesFor(look, preparation);
   const engine = await ready;
   return recent(
     plans,
@@ -103,7 +84,7 @@ async function planFor(name: string, look: Look, { mediaId, preparation, rate }:
         target: { width: target.width, height: target.height, encoding: 'rgba' },
         rate,
         preparation,
-        tables: found,
+        ...files,
         footage: `${mediaId}:${width}`,
       }),
     (old) => old.dispose(),
@@ -164,7 +145,7 @@ async function samples(source: Source, look: Look): Promise<RawFrame[]> {
   const width = Math.min(MEASURED_WIDTH, source.width);
   const height = Math.max(1, Math.round((source.height * width) / source.width));
   const encoding = RGB16;
-  const found = await tablesFor(look, source.preparation);
+  const files = await filesFor(look, source.preparation);
   const frames: RawFrame[] = [];
   const make = shotOf(new Score(engine, EMPTY_LOOK, { rate: source.rate }), source, false);
   for (let i = 0; i < count; i++) {
@@ -175,7 +156,7 @@ async function samples(source: Source, look: Look): Promise<RawFrame[]> {
       target: { width, height, encoding },
       rate: source.rate,
       preparation: source.preparation,
-      tables: found,
+      ...files,
     });
     frames.push({ width, height, encoding, planes: plan.render(n, frame) });
     plan.dispose();
@@ -208,8 +189,10 @@ async function run(order: Order): Promise<Results[keyof Results]> {
       return new Score(await ready, order.look, { rate: order.rate }).events(0, order.frames / order.rate);
     case 'trace':
       return new Score(await ready, order.look, { rate: order.rate }).trace(order.life, order.index, order.key, order.pictures);
+    case 'caption':
+      return captionPlace(await ready, order.look, order, (await filesFor(order.look, AS_SHOT)).fonts ?? {});
     case 'cube': {
-      const { table, left } = bakeCube(await ready, order.look, order.points, await tablesFor(order.look, AS_SHOT));
+      const { table, left } = bakeCube(await ready, order.look, order.points, (await filesFor(order.look, AS_SHOT)).tables);
       return { text: cubeText(table), left };
     }
   }

@@ -6,7 +6,7 @@ import type { Context } from '../../context';
 import { tables } from '../../db/schema';
 import { notFound, Refusal } from '../../refusal';
 import { cleanName } from '../../store/media-store';
-import { tableId } from '../../store/tables';
+import { fileId } from '../../store/look-files';
 import { serve } from '../serve';
 
 /** Tables of colours (.cube), kept by the hash of their text, so that a look finds the one it was made with. */
@@ -22,7 +22,7 @@ export function tableRoutes(router: Router, { db }: Context): void {
       if (!(error instanceof FormatError)) throw error;
       throw new Refusal('unusable-file', `${name}: ${error.message}`, [{ path: `line ${error.line}`, message: error.reason }]);
     }
-    const id = tableId(body);
+    const id = fileId(body);
     await db.insert(tables).values({ id, name, body }).onConflictDoNothing();
     return { id, name };
   });

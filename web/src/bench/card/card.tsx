@@ -8,13 +8,15 @@ import type { ScopeData, Source } from '../../render/protocol';
 import { usePicture } from '../../render/use-picture';
 import { CdlFiles } from './cdl-files';
 import { EventPanel } from './event-panel';
-import { cannotAct, changeMotion, changeSetting, changeUse, lookBefore, removeUse, toggleUse, traitUseAt, type UseAt } from '../state/look-edits';
-import { withKey, type KeyValue } from '../state/motion-edits';
+import { cannotAct, changeUse, lookBefore, removeUse, toggleUse, traitUseAt, type UseAt } from '../state/look-edits';
+import { changeValue } from '../state/motion-edits';
+import { LackingCharacters } from './lacking-characters';
 import { MotionPanel } from './motion-panel';
 import { MotionSign } from './motion-sign';
 import { NumberRow, partsOf, SettingRow } from './setting-row';
 import { changeLook, useDocument } from '../state/document';
 import { TintChart } from './tint-chart';
+import { WhenPanel } from './when-panel';
 import { useSession } from '../state/session';
 import { usePlayback } from '../state/playback';
 
@@ -39,14 +41,7 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
   // The card follows the picture only where a value stands between keys.
   const frame = usePlayback((s) => (keyedHere ? s.frame : 0));
   const [moving, setMoving] = useState<string | null>(null);
-  const set = (key: string, value: Value | undefined): void => {
-    const now = useDocument.getState().look;
-    const motion = traitUseAt(now, at)?.motions?.[key];
-    // What stands between keys is set by another key.
-    if (motion?.motion === 'keys' && value !== undefined)
-      return changeLook(changeMotion(now, at, key, { ...motion, keys: withKey(motion.keys, usePlayback.getState().frame / source.rate, value as KeyValue) }));
-    changeLook(changeSetting(now, at, key, value));
-  };
+  const set = (key: string, value: Value | undefined): void => changeLook(changeValue(useDocument.getState().look, at, key, value, usePlayback.getState().frame / source.rate));
   const carrier = look.lives[at.life]!.carrier;
   const valueOf = (key: string): Value => use.settings?.[key] ?? (trait.settings as Record<string, Setting>)[key]!.default;
   /** What a row shows: between keys the value at the picture that is seen. */
@@ -88,6 +83,7 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
         </p>
       )}
       <NumberRow setting={STRENGTH} value={strength} onChange={(v) => changeLook(changeUse(useDocument.getState().look, at, { strength: (v ?? 100) / 100 }))} />
+      <WhenPanel at={at} use={use} source={source} />
       <div className="my-2 border-t border-rule" />
       {trait.events && <EventPanel at={at} use={use} source={source} />}
       {settings.map(([key, s], i) => {
@@ -125,6 +121,7 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
           </Fragment>
         );
       })}
+      <LackingCharacters settings={settings} valueOf={valueOf} />
       {trait.tells && <p className="mt-1 text-[13px] text-faint">{trait.tells(Object.fromEntries(settings.map(([key]) => [key, valueOf(key)])), source.width / source.height)}</p>}
       {trait.files === 'cdl' && <CdlFiles use={use} onTake={(taken, name) => changeLook(changeUse(useDocument.getState().look, at, { settings: taken, name }))} />}
       <div className="mt-3 flex flex-wrap gap-2 border-t border-rule pt-3">

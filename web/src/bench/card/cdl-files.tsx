@@ -1,7 +1,6 @@
-import { useRef } from 'react';
 import { toast } from 'sonner';
 import { cdlText, parseCdl, traitById, type Cdl, type CdlKind, type NumberSetting, type TraitUse, type Value } from '@tin-ghost/core';
-import { Button } from '../../parts/button';
+import { FileButton } from '../../parts/file-button';
 
 const CHANNELS = ['Red', 'Green', 'Blue'] as const;
 const KINDS: readonly CdlKind[] = ['cdl', 'ccc', 'cc'];
@@ -32,7 +31,6 @@ export function settingsOf({ slope, offset, power, saturation }: Cdl): Record<st
 
 /** Corrections in and out as .cdl, .ccc and .cc files. */
 export function CdlFiles({ use, onTake }: { use: TraitUse; onTake: (settings: Record<string, Value>, name: string) => void }) {
-  const file = useRef<HTMLInputElement>(null);
   const read = async (chosen: File): Promise<void> => {
     try {
       const [first, ...rest] = parseCdl(await chosen.text());
@@ -44,7 +42,9 @@ export function CdlFiles({ use, onTake }: { use: TraitUse; onTake: (settings: Re
   };
   return (
     <div className="mt-2 flex flex-wrap items-center gap-2">
-      <Button onClick={() => file.current?.click()}>Open a file</Button>
+      <FileButton label="File of corrections" accept=".cdl,.ccc,.cc" onFile={(chosen) => void read(chosen)}>
+        Open a file
+      </FileButton>
       <span className="text-faint">as</span>
       {KINDS.map((kind) => (
         <a
@@ -56,18 +56,6 @@ export function CdlFiles({ use, onTake }: { use: TraitUse; onTake: (settings: Re
           .{kind}
         </a>
       ))}
-      <input
-        ref={file}
-        type="file"
-        accept=".cdl,.ccc,.cc"
-        hidden
-        aria-label="File of corrections"
-        onChange={(e) => {
-          const chosen = e.currentTarget.files?.[0];
-          e.currentTarget.value = '';
-          if (chosen) void read(chosen);
-        }}
-      />
     </div>
   );
 }

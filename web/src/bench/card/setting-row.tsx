@@ -6,7 +6,9 @@ import { Slider } from '../../parts/slider';
 import type { ScopeData } from '../../render/protocol';
 import { CurveEditor } from './curve-editor';
 import { onGesture } from '../state/document';
+import { FontField } from './font-field';
 import { TableField } from './table-field';
+import { TextField } from './text-field';
 
 /** A row of a card, and the name at its head. */
 const ROW = 'flex h-7 items-center gap-1.5';
@@ -40,6 +42,10 @@ export function SettingRow({ setting, value, carrier, before, sign, onChange }: 
       return <CurveEditor setting={setting} value={value as Curve} before={before} onChange={onChange} />;
     case 'table':
       return <TableField label={setting.name} value={value as string} onChange={(id) => onChange(id || undefined)} />;
+    case 'font':
+      return <FontField label={setting.name} value={value as string} onChange={onChange} />;
+    case 'text':
+      return <TextField setting={setting} value={value as string} onChange={onChange} />;
   }
 }
 
@@ -87,7 +93,7 @@ function ToggleRow({ setting, value, onChange }: RowProps<ToggleSetting, boolean
 }
 
 function ChoiceRow({ setting, value, onChange }: RowProps<ChoiceSetting, string>) {
-  return <ChoiceField label={setting.name} says={setting.says} value={value} options={setting.options} onChange={onChange} />;
+  return <ChoiceField label={partsOf(setting.name).part} says={setting.says} value={value} options={setting.options} onChange={onChange} />;
 }
 
 interface ChoiceFieldProps<T extends string> {

@@ -1,14 +1,11 @@
-import { useRef } from 'react';
 import { toast } from 'sonner';
 import { sendTable, useTables } from '../../api/client';
-import { Button } from '../../parts/button';
+import { FileButton } from '../../parts/file-button';
 
 /** A .cube table: one that is kept, or one from a file. */
 export function TableField({ label, value, onChange }: { label: string; value: string; onChange: (id: string) => void }) {
   const { data: tables } = useTables();
-  const file = useRef<HTMLInputElement>(null);
-  const bring = (chosen: File | undefined): void => {
-    if (!chosen) return;
+  const bring = (chosen: File): void => {
     sendTable(chosen).then(
       ({ id }) => onChange(id),
       (error: Error) => toast.error(error.message, { duration: 15_000 }),
@@ -26,20 +23,9 @@ export function TableField({ label, value, onChange }: { label: string; value: s
         ))}
         {value && !tables?.some((t) => t.id === value) && <option value={value}>not on this machine</option>}
       </select>
-      <Button kind="bare" onClick={() => file.current?.click()} title="Bring in a .cube file">
+      <FileButton kind="bare" label={`${label}, file`} accept=".cube" title="Import a .cube file" onFile={bring}>
         .cube…
-      </Button>
-      <input
-        ref={file}
-        type="file"
-        accept=".cube"
-        hidden
-        aria-label={`${label}, file`}
-        onChange={(e) => {
-          bring(e.currentTarget.files?.[0]);
-          e.currentTarget.value = '';
-        }}
-      />
+      </FileButton>
     </div>
   );
 }

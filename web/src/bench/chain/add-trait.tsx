@@ -20,6 +20,7 @@ export function AddTrait({ life, act, actName, source }: { life: number; act: Ac
   const fit = traits.filter((t) => !lacking(t, carrier));
   const usual = (t: AnyTrait): boolean => !t.media || carrier.medium === 'none' || t.media.includes(carrier.medium);
   const colour = fit.filter((t) => t.family === 'colour');
+  const laid = fit.filter((t) => t.family === 'laid');
   const own = fit.filter((t) => t.act === act && !t.family).sort((a, b) => Number(usual(b)) - Number(usual(a)));
   const others = fit.filter((t) => t.act !== act && !t.family);
   const offers = (list: readonly AnyTrait[]) => (
@@ -49,6 +50,8 @@ export function AddTrait({ life, act, actName, source }: { life: number; act: Ac
         >
           {own.length === 0 && <p className="mb-2 max-w-[380px] text-faint">No trait begins in this act yet. Any other may be put here, if it happened at this point.</p>}
           {offers(own)}
+          <h3 className="label mt-3 mb-1.5">Laid over</h3>
+          {offers(laid)}
           <h3 className="label mt-3 mb-1.5">Colour</h3>
           {offers(colour)}
           <h3 className="label mt-3 mb-1.5">From other acts</h3>

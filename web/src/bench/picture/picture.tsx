@@ -7,8 +7,9 @@ import { PictureCanvas, paint } from '../../render/canvas';
 import type { Source } from '../../render/protocol';
 import { usePicture } from '../../render/use-picture';
 import { useCompare, useOther, wipePath } from '../state/compare';
+import { CaptionOverlay } from './caption-overlay';
 import { FramingOverlay } from './framing-overlay';
-import { lookUpTo } from '../state/look-edits';
+import { lookUpTo, traitUseAt } from '../state/look-edits';
 import { LineMark } from './line-mark';
 import { Player, type Asked } from './player';
 import { forgetPlaying, showFrame, tellReady, tellReport, usePlayback } from '../state/playback';
@@ -47,6 +48,7 @@ export function Picture({ medium, source, reference, sound }: Props) {
   }, [look, view, held, point]);
   const other = useOther(source, look, selected, reference);
   const range = useMemo(() => loop ?? { from: 0, to: source.frames }, [loop, source.frames]);
+  const captioned = traitUseAt(look, selected)?.trait === 'caption' && traitUseAt(look, selected)?.on !== false && !framing;
   const full = zoom === 'full' && !framing;
   const original = preparedSize(medium.footage!, source.preparation);
   const { worn, error, current } = usePicture(playing ? null : source, frame, shown, source, { original: full, editing: selected, ...asked });
@@ -142,6 +144,7 @@ export function Picture({ medium, source, reference, sound }: Props) {
           )}
           {over && mode === 'wipe' && <WipeLine />}
           {asked.clean && <LineMark />}
+          {captioned && selected && !over && !point && view === 'worn' && !playing && <CaptionOverlay at={selected} source={source} />}
           {framing && <FramingOverlay medium={medium} source={source} />}
           {!worn && !playing && source.preparation.shape === undefined && (
             <img draggable={false} src={`/api/media/${medium.id}/poster`} alt="" className="absolute inset-0 h-full w-full" />

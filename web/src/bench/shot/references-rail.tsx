@@ -1,18 +1,16 @@
-import { useRef } from 'react';
 import clsx from 'clsx';
 import { X } from 'lucide-react';
 import { toast } from 'sonner';
 import type { Reel, Reference } from '@tin-ghost/contract';
 import { api, refresh } from '../../api/client';
 import { bringReference } from '../../api/upload';
-import { Button } from '../../parts/button';
+import { FileButton } from '../../parts/file-button';
 import { pinReference, useCompare } from '../state/compare';
 import { MediumState } from './shots-rail';
 
 /** Stills and clips of the real thing, narrow, under the shots. */
 export function ReferencesRail({ reel, references }: { reel: Reel; references: readonly Reference[] }) {
   const pinned = useCompare((s) => s.pinned);
-  const file = useRef<HTMLInputElement>(null);
   const discard = (reference: Reference): void => {
     if (pinned === reference.id) pinReference(null);
     api(`/references/${reference.id}`, { method: 'DELETE' }).then(
@@ -54,21 +52,15 @@ export function ReferencesRail({ reel, references }: { reel: Reel; references: r
         ))}
       </ul>
       {references.length === 0 && <p className="text-[13px] text-faint">Stills or clips of the real thing go here.</p>}
-      <Button className="mt-2 w-full justify-center" aria-label="Add a reference" onClick={() => file.current?.click()}>
-        Add one
-      </Button>
-      <input
-        ref={file}
-        type="file"
+      <FileButton
+        className="mt-2 w-full justify-center"
+        aria-label="Add a reference"
+        label="Reference file"
         accept="image/*,video/*,.mxf,.mkv"
-        hidden
-        aria-label="Reference file"
-        onChange={(e) => {
-          const chosen = e.currentTarget.files?.[0];
-          e.currentTarget.value = '';
-          if (chosen) void bringReference(chosen, reel.id);
-        }}
-      />
+        onFile={(chosen) => void bringReference(chosen, reel.id)}
+      >
+        Add one
+      </FileButton>
     </section>
   );
 }

@@ -1,5 +1,6 @@
-import { LOOK_LIMITS, type ColourSetting, type Key, type Motion, type NumberSetting, type Value } from '@tin-ghost/core';
+import { LOOK_LIMITS, type ColourSetting, type Key, type Look, type Motion, type NumberSetting, type Value } from '@tin-ghost/core';
 import { settle } from '../../parts/scale';
+import { changeMotion, changeSetting, traitUseAt, type UseAt } from './look-edits';
 
 export type Moving = NumberSetting | ColourSetting;
 export type KeyValue = Key['value'];
@@ -59,6 +60,13 @@ export function rangeOf(setting: Moving, values: Iterable<number>, base: Value):
   for (const v of values) [low, high] = [Math.min(low, v), Math.max(high, v)];
   const room = Math.max((high - low) * 0.25, (setting.max - setting.min) * 0.02, setting.step);
   return [Math.max(setting.min, low - room), Math.min(setting.max, high + room)];
+}
+
+/** Sets a setting at a moment: where keys move it, by a key there. undefined puts the default back. */
+export function changeValue(look: Look, at: UseAt, key: string, value: Value | undefined, seconds: number): Look {
+  const motion = traitUseAt(look, at)?.motions?.[key];
+  if (motion?.motion !== 'keys' || value === undefined) return changeSetting(look, at, key, value);
+  return changeMotion(look, at, key, { ...motion, keys: withKey(motion.keys, seconds, value as KeyValue) });
 }
 
 /** The motions that settings had, of each kind: what is tried and left again is there when it is come back to. */

@@ -1,0 +1,36 @@
+import { useRef, type ButtonHTMLAttributes, type ComponentProps } from 'react';
+import { Button } from './button';
+
+interface Props extends Omit<ButtonHTMLAttributes<HTMLButtonElement>, 'onClick' | 'children'> {
+  kind?: ComponentProps<typeof Button>['kind'];
+  /** Of the field of files, for those who do not see the button. */
+  label: string;
+  /** Endings that are offered. */
+  accept: string;
+  children: string;
+  onFile: (file: File) => void;
+}
+
+/** A button that asks for a file. */
+export function FileButton({ label, accept, children, onFile, ...button }: Props) {
+  const field = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <Button {...button} onClick={() => field.current?.click()}>
+        {children}
+      </Button>
+      <input
+        ref={field}
+        type="file"
+        accept={accept}
+        hidden
+        aria-label={label}
+        onChange={(e) => {
+          const [file] = e.currentTarget.files ?? [];
+          if (file) onFile(file);
+          e.currentTarget.value = '';
+        }}
+      />
+    </>
+  );
+}
