@@ -37,7 +37,7 @@ const unseen = (point: number): boolean => point === 0x200d || (point >= 0xfe00 
 
 /** A line's characters in the order they are seen, from the left (Unicode Bidirectional Algorithm, UAX 9). */
 function seenOrder(line: string): number[] {
-  // eslint-disable-next-line no-control-regex -- plain Latin needs no reordering
+  // Plain Latin needs no reordering.
   const text = /^[\x00-\u024f]*$/.test(line) ? line : bidi.getReorderedString(line, bidi.getEmbeddingLevels(line));
   // Reordering goes by halves of characters.
   return [...text.replace(/([\udc00-\udfff])([\ud800-\udbff])/g, '$2$1')].map((c) => c.codePointAt(0)!).filter((point) => !unseen(point));

@@ -149,7 +149,7 @@ export class Sprite {
       const [low, high] = values.reduce(([a, b], v) => [Math.min(a, v), Math.max(b, v)], [Infinity, -Infinity]);
       const reach = Math.max(...by.map(Math.abs)) * scale + about * Math.max(1, scale);
       // What is shifted into the picture may lie outside.
-      return [Math.max(Math.floor(low! - reach), Math.floor(-reach)), Math.min(Math.ceil(high! + reach), Math.ceil(size + reach))];
+      return [Math.max(Math.floor(low - reach), Math.floor(-reach)), Math.min(Math.ceil(high + reach), Math.ceil(size + reach))];
     };
     const [left, right] = bounds(
       xs,

@@ -15,6 +15,7 @@ import { focusHunt } from './lens/focus-hunt';
 import { fringe } from './lens/fringe';
 import { lightLeak } from './lens/light-leak';
 import { mist } from './lens/mist';
+import { motes } from './lens/motes';
 import { softness } from './lens/softness';
 import { streak } from './lens/streak';
 import { vignette } from './lens/vignette';
@@ -86,6 +87,7 @@ export * from './known';
   barrel,
   lightLeak,
   dirt,
+  motes,
   dyes,
   tone,
   process,
