@@ -77,3 +77,13 @@ export function overRow(dst: usize, colour: usize, cover: usize, count: i32, sha
     v128.store(dst + x, f32x4.add(d, f32x4.mul(s, f32x4.sub(v128.load(colour + x), f32x4.mul(d, v128.load(cover + x))))));
   }
 }
+
+/** dst[x] = dst[x] / cover[x], 0 where nothing covers: colours that came times their alpha, as they are. */
+export function dividedRow(dst: usize, cover: usize, count: i32): void {
+  const zero = f32x4.splat(0), least = f32x4.splat(<f32>0.5 / 255);
+  const end = <usize>count << 2;
+  for (let x: usize = 0; x < end; x += 16) {
+    const c = v128.load(cover + x);
+    v128.store(dst + x, v128.bitselect(zero, f32x4.div(v128.load(dst + x), c), f32x4.lt(c, least)));
+  }
+}

@@ -65,6 +65,7 @@ export interface Kernels {
   blobsRow(dst: number, count: number, left: number, y: number, blobs: number, blobCount: number, level: number, edge: number): number;
   outlineLines(rows: number, width: number, height: number, stride: number, lines: number, count: number): void;
   coverageRow(row: number, count: number): void;
+  dividedRow(dst: number, cover: number, count: number): void;
   overRow(dst: number, colour: number, cover: number, count: number, share: number): void;
   strokesRow(dst: number, count: number, left: number, wide: number, y: number, lines: number, lineCount: number, half: number): void;
   strokeRow(dst: number, count: number, left: number, y: number, points: number, pieces: number, half: number, border: number, reach: number, taper: number, share: number): number;

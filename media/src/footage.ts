@@ -35,6 +35,8 @@ export interface Footage {
   readonly stream: number;
   /** Seconds from the container's start to the first picture. */
   readonly start: number;
+  /** Its pictures hold two, one above the other: colours times their alpha, and the alpha (plates alone). */
+  readonly stacked?: boolean;
   readonly sound: { readonly codec: string; readonly channels: number; readonly sampleRate: number } | null;
 }
 

@@ -1,7 +1,8 @@
-import { AS_SHOT, Plan, preparedSize, shotPictures, type Look, type PlanOptions, type Preparation } from '@tin-ghost/core';
+import { AS_SHOT, Plan, preparedSize, shotPictures, type Look, type Preparation } from '@tin-ghost/core';
 import { decodeOne } from './decode';
 import { encodingFor } from './encode';
 import { rateValue, type Footage } from './footage';
+import { PlateReader, plannedFiles, platesAt, type LookFiles } from './plates';
 import { newEngine } from './pool';
 import { scoredShot } from './retimed';
 
@@ -9,7 +10,7 @@ export interface FrameOptions {
   readonly size?: { readonly width: number; readonly height: number };
   readonly preparation?: Preparation;
   /** What the look and the preparation refer to. */
-  readonly files?: Pick<PlanOptions, 'tables' | 'fonts'>;
+  readonly files?: LookFiles;
   readonly signal?: AbortSignal;
 }
 
@@ -17,8 +18,10 @@ export interface FrameOptions {
 export async function renderFrame(footage: Footage, look: Look, n: number, { size, preparation = AS_SHOT, files, signal }: FrameOptions = {}): Promise<Uint8Array[]> {
   const { width, height } = size ?? preparedSize(footage, preparation);
   const source = { width: footage.width, height: footage.height, encoding: footage.encoding };
-  const plan = new Plan(await newEngine(), look, { source, target: { width, height, encoding: encodingFor('png', 8) }, rate: rateValue(footage.rate), preparation, ...files });
+  const plan = new Plan(await newEngine(), look, { source, target: { width, height, encoding: encodingFor('png', 8) }, rate: rateValue(footage.rate), preparation, ...plannedFiles(files) });
   const needs = plan.score.needs(n, scoredShot(footage, footage.rate, preparation));
   const shot = await shotPictures(needs, preparation, (picture) => decodeOne(footage, picture, signal));
-  return plan.render(n, (picture) => shot.get(picture)!);
+  const plates = new PlateReader(files?.plates ?? {}, signal);
+  const laid = await plates.read(plan.platePictures(n)).finally(() => plates.close());
+  return plan.render(n, (picture) => shot.get(picture)!, undefined, undefined, platesAt(laid));
 }

@@ -5,6 +5,7 @@ import { Worker } from 'node:worker_threads';
 import { Engine, type Look, type PlanOptions, type Score } from '@tin-ghost/core';
 import { WorkError } from './errors';
 import type { Answer, Order, WorkerStart } from './render-worker';
+import type { PlateRead } from './plates';
 import type { Made } from './retimed';
 
 const locate = createRequire(import.meta.url);
@@ -68,22 +69,22 @@ export class RenderPool {
    * Wears a picture. The memory of what it is made from is handed over. A picture that is held is not worn again: its planes are those of the one before, so
    * whoever takes them only reads.
    */
-  render(made: Made): Promise<Uint8Array[]> {
+  render(made: Made & { readonly plates?: readonly PlateRead[] }): Promise<Uint8Array[]> {
     const held = this.score.held(made.n);
     if (this.newest?.held !== held) this.newest = { held, planes: this.wear(made) };
     return this.newest.planes;
   }
 
   /** On the least busy thread. */
-  private wear(made: Made): Promise<Uint8Array[]> {
+  private wear({ plates = [], ...made }: Made & { readonly plates?: readonly PlateRead[] }): Promise<Uint8Array[]> {
     if (this.failed) return Promise.reject(this.failed);
     const entry = this.workers.reduce((a, b) => (b.load < a.load ? b : a));
     entry.load++;
     const id = this.next++;
     return new Promise((resolve, reject) => {
       this.waiting.set(id, { resolve, reject });
-      const planes = [...made.frames.values()].flatMap((frame) => frame.planes);
-      entry.worker.postMessage({ id, ...made } satisfies Order, [...new Set(planes.map((p) => p.buffer as ArrayBuffer))]);
+      const planes = [...made.frames.values(), ...plates.map(({ frame }) => frame)].flatMap((frame) => frame.planes);
+      entry.worker.postMessage({ id, ...made, plates } satisfies Order, [...new Set(planes.map((p) => p.buffer as ArrayBuffer))]);
     });
   }
 

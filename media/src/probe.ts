@@ -23,6 +23,7 @@ interface Stream {
   channels?: number;
   sample_rate?: string;
   disposition?: { attached_pic?: number };
+  tags?: { alpha_mode?: string };
   side_data_list?: { rotation?: number }[];
 }
 
@@ -58,6 +59,24 @@ export async function probe(path: string, name = basename(path), signal?: AbortS
 export async function probeSequence(pattern: string, count: number, rate: Rate, name: string, signal?: AbortSignal): Promise<Footage> {
   const found = await describe([...CAREFUL, ...sequenceInput(rate), '-i', pattern], name, signal);
   return { ...(await footageOf(found, pattern, name, 'sequence', signal)), rate, frames: count };
+}
+
+/** Formats of pixels whose name holds no `a` for their alpha. */
+const NAMED_ALPHA = /^(yuva|gbrap|ya8|ya16|rgba|bgra|argb|abgr|pal8)/;
+/** WebM says so in a tag, and needs the decoder that reads it. */
+const WEBM_ALPHA: Readonly<Record<string, string>> = { vp9: 'libvpx-vp9', vp8: 'libvpx' };
+
+/**
+ * Whether a file's pictures have alpha: whether it is finer than 8 bits, and how it is read; undefined where they have none.
+ * @throws InputError as `probe`
+ */
+export async function alphaOf(path: string, name = basename(path), signal?: AbortSignal): Promise<{ readonly deep: boolean; readonly decoder: readonly string[] } | undefined> {
+  const { streams = [] } = await describe(fileInput(await footageFile(path, name)), name, signal);
+  const video = streams.find((s) => s.codec_type === 'video' && !s.disposition?.attached_pic);
+  const decoder = video?.tags?.alpha_mode === '1' ? WEBM_ALPHA[video.codec_name ?? ''] : undefined;
+  if (decoder) return { deep: false, decoder: ['-c:v', decoder] };
+  const format = video?.pix_fmt ?? '';
+  return NAMED_ALPHA.test(format) ? { deep: /(9|1[0-6]|64)(le|be)?$/.test(format), decoder: [] } : undefined;
 }
 
 /** Arguments before `-i` for an image sequence. */

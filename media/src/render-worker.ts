@@ -1,6 +1,7 @@
 /** A thread that wears pictures: one engine, one plan, pictures in, pictures out. */
 import { parentPort, workerData } from 'node:worker_threads';
 import { AS_SHOT, Engine, Plan, shotPictures, type Look, type PlanOptions } from '@tin-ghost/core';
+import { platesAt, type PlateRead } from './plates';
 import type { Made } from './retimed';
 
 export interface WorkerStart {
@@ -10,6 +11,7 @@ export interface WorkerStart {
 }
 
 export interface Order extends Made {
+  readonly plates: readonly PlateRead[];
   readonly id: number;
 }
 
@@ -19,11 +21,11 @@ const { module, look, options } = workerData as WorkerStart;
 const plan = Engine.create(module).then((engine) => new Plan(engine, look, options));
 
 /** Wears a picture. */
-async function wear({ n, needs, frames }: Order): Promise<Uint8Array[]> {
+async function wear({ n, needs, frames, plates }: Order): Promise<Uint8Array[]> {
   const shot = await shotPictures(needs, options.preparation ?? AS_SHOT, (picture) => frames.get(picture)!);
   const [shown] = shot.values();
   // The footage's picture is this thread's own and not needed after: the worn one may take its place.
-  return (await plan).render(n, (picture) => shot.get(picture)!, undefined, shown!.planes);
+  return (await plan).render(n, (picture) => shot.get(picture)!, undefined, shown!.planes, platesAt(plates));
 }
 
 parentPort!.on('message', (order: Order) => {

@@ -3,6 +3,7 @@ import { Encoder, encodingFor, type Container } from './encode';
 import { CancelledError, systemReason, WorkError } from './errors';
 import { rateValue, type Footage, type Rate } from './footage';
 import { notOver, partPlace } from './part-place';
+import { PlateReader, plannedFiles, type LookFiles } from './plates';
 import { newEngine, RenderPool } from './pool';
 import { framesAt, retimed, scoredShot } from './retimed';
 
@@ -12,7 +13,7 @@ export interface StrikeOptions {
   /** What is done to the footage before its look. */
   readonly preparation?: Preparation;
   /** What the look and the preparation refer to. */
-  readonly files?: Pick<PlanOptions, 'tables' | 'fonts'>;
+  readonly files?: LookFiles;
   /** File to make (for `png` the folder and pattern, such as `out/%05d.png`). Nothing appears under this name before it is whole. */
   readonly file: string;
   readonly container: Container;
@@ -71,9 +72,10 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
   const abort = new AbortController();
   const signal = options.signal ? AbortSignal.any([options.signal, abort.signal]) : abort.signal;
   const source = { width: footage.width, height: footage.height, encoding: footage.encoding };
-  const planned: PlanOptions = { source, target: { width, height, encoding }, rate: rateValue(rate), preparation, ...files, footage: footage.path };
+  const planned: PlanOptions = { source, target: { width, height, encoding }, rate: rateValue(rate), preparation, ...plannedFiles(files), footage: footage.path };
   const score = new Score(await newEngine(), look, { rate: rateValue(rate), size: { width, height } });
   const pool = await RenderPool.start(score, look, planned, options.threads);
+  const plates = new PlateReader(files?.plates ?? {}, signal);
   let encoder: Encoder | undefined;
   try {
     const sound = options.sound === false ? undefined : soundOf(footage, preparation, from / rateValue(rate), (to - from) / rateValue(rate));
@@ -86,7 +88,7 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
       meter.tick();
     };
     for await (const made of retimed(footage, score, scoredShot(footage, rate, preparation), from, to, signal)) {
-      const worn = pool.render(made);
+      const worn = pool.render({ ...made, plates: await plates.read(score.platePictures(made.n, (id) => planned.plates?.[id])) });
       worn.catch(() => undefined);
       under.push(worn);
       if (under.length >= depth) await out();
@@ -101,6 +103,7 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
     await place.discard();
     throw options.signal?.aborted ? new CancelledError() : told(error);
   } finally {
+    await plates.close();
     await pool.close();
   }
 }

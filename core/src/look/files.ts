@@ -31,3 +31,6 @@ export function fontsOf(look: Look): Record<string, string> {
   }
   return texts;
 }
+
+/** Identities of the plates that a look refers to. */
+export const plateIds = (look: Look): string[] => [...new Set(valuesOfKind(look, 'plate').map(({ value }) => value))].filter((id) => id !== '');

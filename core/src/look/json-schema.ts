@@ -52,6 +52,7 @@ function setting(s: Setting): Json {
       return { ...curve, ...described };
     case 'table':
     case 'font':
+    case 'plate':
       return { type: 'string', maxLength: 200, ...described };
     case 'text':
       return { type: 'string', maxLength: s.most, ...(s.pattern ? { pattern: s.pattern } : {}), ...described };

@@ -17,7 +17,8 @@ import type { Work } from './work';
 import { Score } from '../score/score';
 import { prefixOf, type Live, type Memory, type Remembered, type Showing } from '../score/showing';
 import { sizeKey, workingSize, type Size } from '../score/size';
-import type { Beside, Domain } from '../traits/trait';
+import type { PlateInfo } from '../frame/plate';
+import type { Beside, Domain, PlateAsked } from '../traits/trait';
 
 export interface PlanOptions {
   /** The pictures that come in. */
@@ -34,6 +35,8 @@ export interface PlanOptions {
   readonly tables?: Readonly<Record<string, ColourTable>>;
   /** Fonts that the look refers to, by identity, with the characters its texts need (`fontsOf`). */
   readonly fonts?: Readonly<Record<string, FontOutlines>>;
+  /** What is known of the plates that the look refers to, by identity; one that is not told of is not laid. */
+  readonly plates?: Readonly<Record<string, PlateInfo>>;
   /** Names the footage, where all pictures that are given are of the same: what a screen remembers is then kept from one picture to the next. */
   readonly footage?: string;
   /** Tells milliseconds; where it is given, `costs` is kept. */
@@ -48,6 +51,13 @@ export interface Step {
   readonly width: number;
   readonly height: number;
 }
+
+/** Gives pictures of plates by the plate's identity and their numbers. */
+export type PlatePictures = (plate: string, picture: number) => RawFrame;
+
+const noPlates: PlatePictures = (plate) => {
+  throw new Error(`the pictures of the plate ${plate} were not given`);
+};
 
 /** Gives pictures of the prepared shot by their numbers; a lone picture stands for a shot that shows nothing else. */
 export type Pictures = RawFrame | ((picture: number) => RawFrame);
@@ -73,6 +83,8 @@ export class Plan {
   /** Where pictures beside the one being worn are kept until they are read. */
   private readonly besides = new Map<string, Store>();
   private readonly recollection: Recollection;
+  /** Gives pictures of plates while a picture is rendered. */
+  private plates: PlatePictures = noPlates;
   /** The file's picture, which holds the picture with bars where it is of another shape. */
   private readonly target: Size;
 
@@ -95,7 +107,12 @@ export class Plan {
     this.recollection = new Recollection(engine);
     this.importer = new Importer(engine, source.width, source.height, source.encoding);
     this.canvases = new Canvases(engine, options.bandRows);
-    const files: Files = { table: (id) => options.tables?.[id], font: (id) => options.fonts?.[id] };
+    const files: Files = {
+      table: (id) => options.tables?.[id],
+      font: (id) => options.fonts?.[id],
+      plate: (id) => options.plates?.[id],
+      platePicture: (id, picture) => this.plates(id, picture),
+    };
     this.reader = new Reader(engine, this.importer, out, options.preparation ?? AS_SHOT, files.table);
     this.maker = new RouteMaker(
       engine,
@@ -129,16 +146,23 @@ export class Plan {
     return this.score.sourcePictures(n, (key) => this.options.footage !== undefined && this.recollection.has(key));
   }
 
+  /** The pictures of plates that `render(n)` reads, each once. */
+  platePictures(n: number): PlateAsked[] {
+    return this.score.platePictures(n, (id) => this.options.plates?.[id]);
+  }
+
   /**
    * Wears one picture.
    * @param n number of the picture, from 0 @param pictures gives those that `sourcePictures(n)` tells
+   * @param plates gives those that `platePictures(n)` tells
    * @param kept where the picture before a use is kept, so that changing that use costs what comes after it
    * @param into planes that are no longer needed, those of the footage among them; where they are of the target's lengths the picture is written over them
    * @returns planes of the target's encoding (one plane for `rgba`)
    * @throws RangeError where a picture is not of the plan's source size
    */
-  render(n: number, pictures: Pictures, kept?: Kept, into?: readonly Uint8Array[]): Uint8Array[] {
+  render(n: number, pictures: Pictures, kept?: Kept, into?: readonly Uint8Array[], plates: PlatePictures = noPlates): Uint8Array[] {
     let planes: Uint8Array[];
+    this.plates = plates;
     try {
       planes = this.worn(n, pictures, kept, into);
     } catch (error) {
@@ -181,9 +205,9 @@ export class Plan {
    * As `render`, for a target of `rgba`, with the shares of pixels that have a channel below black or above white: those a screen holds
    * at its ends, and the address at which the picture lies in the engine's memory until the next.
    */
-  renderCounted(n: number, pictures: Pictures, kept?: Kept): { planes: Uint8Array[]; at: number; below: number; above: number } {
+  renderCounted(n: number, pictures: Pictures, kept?: Kept, plates?: PlatePictures): { planes: Uint8Array[]; at: number; below: number; above: number } {
     this.output().countBeyond();
-    const planes = this.render(n, pictures, kept);
+    const planes = this.render(n, pictures, kept, undefined, plates);
     return { planes, at: this.output().place, ...this.output().beyond };
   }
 

@@ -28,7 +28,7 @@ export interface Route {
 }
 
 /** What of other files a look refers to. */
-export type Files = Pick<Setup, 'table' | 'font'>;
+export type Files = Pick<Setup, 'table' | 'font' | 'plate' | 'platePicture'>;
 
 /** Where a route is cut before a use: the picture as the use takes it. */
 interface Barrier extends Size {

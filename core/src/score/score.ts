@@ -1,10 +1,12 @@
 import type { Engine } from '../engine';
 import type { TraitEvent } from '../events/events';
+import type { PlateInfo } from '../frame/plate';
 import type { Look } from '../look/look';
 import { resolveLook, type ResolvedUse } from '../look/resolve';
 import { shownSize } from '../look/shape';
 import { AS_SHOT, footageParts, preparedFrames, type Part, type Preparation } from '../shot/preparation';
 import type { Colour } from '../traits/settings';
+import type { PlateAsked } from '../traits/trait';
 import { FINEST, heldPicture } from './cadence';
 import type { Size } from './size';
 import { Moments } from './moment';
@@ -68,6 +70,20 @@ export class Score {
   /** What makes picture `n`. */
   at(n: number): Showing {
     return this.showings.at(n);
+  }
+
+  /** The pictures of plates that picture `n` is made with, those beside it and earlier ones counted, each once. */
+  platePictures(n: number, info: (id: string) => PlateInfo | undefined): PlateAsked[] {
+    if (!this.uses.some(({ trait }) => trait.plates)) return [];
+    const found = new Map<string, PlateAsked>();
+    const look = ({ live, beside, earlier }: Showing): void => {
+      for (const { use, settings, seconds } of live)
+        for (const asked of use.trait.plates?.(settings as never, seconds, info) ?? []) found.set(`${asked.plate}:${asked.picture}`, asked);
+      for (const others of beside.values()) for (const other of others.values()) look(other);
+      for (const { before } of earlier.values()) for (const { showing } of before) look(showing);
+    };
+    look(this.at(n));
+    return [...found.values()];
   }
 
   /** Every use that could act, as it is without events. */

@@ -1,5 +1,6 @@
 import type { Engine, Store } from '../engine';
 import { Blur } from '../frame/blur';
+import { OutlineFill } from '../frame/outline-fill';
 import { floatStride, rowAt, type Surface } from '../frame/surface';
 import type { Colour } from '../traits/settings';
 import type { LaidText } from './layout';
@@ -43,8 +44,9 @@ const BELL = 3;
 
 /** A text drawn once and laid over picture after picture, until it is another. Planes of coverage are kept, so that a change of colour alone draws no letter anew. */
 export class Sprite {
-  private readonly planes: Record<'fill' | 'body' | 'shadow' | 'box' | 'copy' | 'lines', Store>;
+  private readonly planes: Record<'fill' | 'body' | 'shadow' | 'box' | 'copy', Store>;
   private readonly colour: Store;
+  private readonly outlines: OutlineFill;
   private blur: { readonly key: string; readonly of: Blur } | undefined;
   private area: Area = NOTHING;
   private drawn: Drawn | undefined;
@@ -57,13 +59,15 @@ export class Sprite {
     private readonly width: number,
     private readonly height: number,
   ) {
-    this.planes = { fill: engine.store(), body: engine.store(), shadow: engine.store(), box: engine.store(), copy: engine.store(), lines: engine.store() };
+    this.planes = { fill: engine.store(), body: engine.store(), shadow: engine.store(), box: engine.store(), copy: engine.store() };
+    this.outlines = new OutlineFill(engine);
     this.colour = engine.store();
   }
 
   release(): void {
     for (const store of [...Object.values(this.planes), this.colour]) store.release();
     this.blur?.of.release();
+    this.outlines.release();
   }
 
   /**
@@ -176,36 +180,16 @@ export class Sprite {
     return at;
   }
 
-  /** Lines of outlines in samples of the area, in memory. */
-  private placed(lines: readonly number[], scale: number): number {
-    const { left, top } = this.area;
-    const at = this.planes.lines.at(lines.length * 4);
-    const floats = this.engine.floats(at, lines.length);
-    for (let i = 0; i < lines.length; i += 2) {
-      floats[i] = (lines[i]! - left) * scale;
-      floats[i + 1] = lines[i + 1]! - top;
-    }
-    return at;
-  }
-
   private fillLines(store: Store, lines: readonly number[]): void {
-    const k = this.engine.kernels;
-    const { width, height } = this.area;
-    const stride = floatStride(width + 2);
-    const rows = this.cleared(this.planes.copy, stride * height);
-    k.outlineLines(rows, width, height, stride, this.placed(lines, 1), lines.length / 4);
-    const plane = this.cleared(store, floatStride(width) * height);
-    for (let y = 0; y < height; y++) {
-      k.coverageRow(rows + y * stride, width);
-      k.copy(plane + y * floatStride(width), rows + y * stride, width * 4);
-    }
+    const { left, top, width, height } = this.area;
+    this.outlines.fill(this.cleared(store, floatStride(width) * height), width, height, lines, left, top);
   }
 
   private strokeLines(store: Store, lines: readonly number[], half: number, squeeze: number): void {
-    const { width, height } = this.area;
+    const { left, top, width, height } = this.area;
     const stride = floatStride(width);
     const plane = store.at(stride * height);
-    const at = this.placed(lines, 1 / squeeze);
+    const at = this.outlines.placed(lines, left, top, 1 / squeeze);
     for (let y = 0; y < height; y++) this.engine.kernels.strokesRow(plane + y * stride, width, 0, 1 / squeeze, y, at, lines.length / 4, half);
   }
 

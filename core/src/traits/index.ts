@@ -9,6 +9,7 @@ import { toneCurves } from './colour/tone-curves';
 import { twoTone } from './colour/two-tone';
 import { wash } from './colour/wash';
 import { caption } from './laid/caption';
+import { plate } from './laid/plate';
 import { barrel } from './lens/barrel';
 import { dirt } from './lens/dirt';
 import { focusHunt } from './lens/focus-hunt';
@@ -142,6 +143,7 @@ export * from './known';
   gateFrame,
   aspectMask,
   caption,
+  plate,
   exposure,
   balance,
   toneCurves,

@@ -108,7 +108,13 @@ export interface FontSetting extends Described {
   readonly default: string;
 }
 
-export type Setting = NumberSetting | ToggleSetting | ChoiceSetting | ColourSetting | CurveSetting | TableSetting | TextSetting | FontSetting;
+/** The identity of a plate; empty where there is none. */
+export interface PlateSetting extends Described {
+  readonly kind: 'plate';
+  readonly default: string;
+}
+
+export type Setting = NumberSetting | ToggleSetting | ChoiceSetting | ColourSetting | CurveSetting | TableSetting | TextSetting | FontSetting | PlateSetting;
 export type Settings = Readonly<Record<string, Setting>>;
 
 interface NumberOptions extends Described {
@@ -172,3 +178,4 @@ export const curve = (options: Omit<CurveSetting, 'kind'>): CurveSetting => ({ k
 export const table = (options: Omit<TableSetting, 'kind' | 'default'>): TableSetting => ({ kind: 'table', default: '', ...options });
 export const text = (options: Omit<TextSetting, 'kind'>): TextSetting => ({ kind: 'text', ...options });
 export const font = (options: Omit<FontSetting, 'kind'>): FontSetting => ({ kind: 'font', ...options });
+export const plate = (options: Omit<PlateSetting, 'kind' | 'default'>): PlateSetting => ({ kind: 'plate', default: '', ...options });

@@ -1,11 +1,13 @@
 import type { Carrier } from '../carriers';
 import type { Engine, Store } from '../engine';
 import type { Channel, RecorderPath } from '../frame/recorder';
+import type { RawFrame } from '../frame/encoding';
+import type { PlateInfo } from '../frame/plate';
 import type { Surface } from '../frame/surface';
 import type { ActiveEvent } from '../events/events';
 import type { ColourTable } from '../formats/cube';
 import type { FontOutlines } from '../text/outlines';
-import type { ChoiceSetting, Colour, ColourSetting, Curve, CurveSetting, FontSetting, NumberSetting, Settings, TableSetting, TextSetting } from './settings';
+import type { ChoiceSetting, Colour, ColourSetting, Curve, CurveSetting, FontSetting, NumberSetting, PlateSetting, Settings, TableSetting, TextSetting } from './settings';
 import type { Units } from './units';
 
 /** Where in the carrier's life a trait happens, in physical order. */
@@ -32,7 +34,7 @@ export type Values<S extends Settings> = {
       ? Colour
       : S[K] extends CurveSetting
         ? Curve
-        : S[K] extends TableSetting | TextSetting | FontSetting
+        : S[K] extends TableSetting | TextSetting | FontSetting | PlateSetting
           ? string
           : S[K] extends ChoiceSetting<infer T>
             ? T
@@ -57,6 +59,10 @@ export interface Setup {
   table(id: string): ColourTable | undefined;
   /** A font by its identity; undefined where it is not at hand. */
   font(id: string): FontOutlines | undefined;
+  /** What is known of a plate by its identity; undefined where it is not at hand. */
+  plate(id: string): PlateInfo | undefined;
+  /** A picture of a plate, as `Trait.plates` asked for it at this moment. */
+  platePicture(id: string, picture: number): RawFrame;
   /** For the domain `rf`: the recorder's path for luma. */
   readonly recorder?: RecorderPath;
   /** Reserves bytes in the engine for as long as the plan lives. */
@@ -145,6 +151,12 @@ export interface Fields {
   readonly between: boolean;
 }
 
+/** A picture of a plate that is needed. */
+export interface PlateAsked {
+  readonly plate: string;
+  readonly picture: number;
+}
+
 /** What a trait needs to tell how active it is. */
 export interface Liveliness<S extends Settings> {
   readonly engine: Engine;
@@ -209,6 +221,8 @@ export interface Trait<S extends Settings = Settings> {
    * @param settings in their units @returns those that change, and a sentence that says how; undefined where they stay
    */
   readonly onto?: (settings: Values<S>, from: Carrier, to: Carrier) => { readonly settings: Readonly<Record<string, number>>; readonly says: string } | undefined;
+  /** The pictures of plates that it reads at a moment. @param settings as numbers for a picture */
+  readonly plates?: (settings: Values<S>, seconds: number, info: (id: string) => PlateInfo | undefined) => readonly PlateAsked[];
   /** Files of others that its settings may come from and go to. */
   readonly files?: 'cdl';
   /** Called once a plan. */

@@ -8,14 +8,14 @@ import { colour, degrees, percentOfHeight, perPicture, share, stops } from '../s
 import { trait, type Values } from '../trait';
 
 const settings = {
-  count: perPicture({ name: 'How many', says: 'Mean count in the picture', default: 45, max: 300, step: 1 }),
-  size: percentOfHeight({ name: 'Size', says: 'Median width of one, at half its brightness', default: 0.7, min: 0.05, max: 10 }),
+  count: perPicture({ name: 'How many', says: 'Mean count in the picture', default: 70, max: 300, step: 1 }),
+  size: percentOfHeight({ name: 'Size', says: 'Median width of one, at half its brightness', default: 0.8, min: 0.05, max: 10 }),
   depth: share({ name: 'Depth', says: 'How far they differ in distance: near ones are larger, softer and faster', default: 0.6 }),
   drift: percentOfHeight({ name: 'Drift', says: 'How far one at the middle distance goes in a second', default: 3, max: 60, step: 0.1 }),
   way: degrees({ name: 'Direction', says: '0 to the right, 90 down', default: -70, min: -180, max: 180 }),
   swirl: share({ name: 'Swirl', says: 'How much of their way goes astray', default: 0.6 }),
   twinkle: share({ name: 'Twinkle', says: 'How far their light comes and goes as they turn', default: 0.5 }),
-  amount: stops({ name: 'Light', says: 'Stops over mid-grey of one at the middle distance', default: 0.5, min: -4, max: 5 }),
+  amount: stops({ name: 'Light', says: 'Stops over mid-grey of one at the middle distance', default: 2, min: -4, max: 5 }),
   colour: colour({ name: 'Colour', says: 'Of the light, as a display shows it', default: [1, 0.92, 0.78] }),
 };
 

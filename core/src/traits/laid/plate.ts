@@ -1,0 +1,147 @@
+import { PlatePicture, plateSize, type PlateInfo, type PlatePlace } from '../../frame/plate';
+import { rowAt } from '../../frame/surface';
+import { BLENDS, type Blend } from '../../look/blends';
+import { choice, colour, degrees, percent, percentOfHeight, percentOfWidth, pictures, plate as plateOf, seconds, share, toggle } from '../settings';
+import { trait, type Values } from '../trait';
+
+type Fit = 'cover' | 'contain' | 'stretch' | 'own';
+type Loop = 'loop' | 'hold' | 'once';
+
+const BLEND_NAMES = Object.fromEntries(BLENDS.map((name) => [name, name[0]!.toUpperCase() + name.slice(1).replace('-', ' ')])) as Record<Blend, string>;
+
+const settings = {
+  plate: plateOf({ name: 'Plate', says: 'The clip or still that is laid over the picture' }),
+  mode: choice<Blend>({ name: 'Blend', says: 'How it is laid over what is there', default: 'screen', options: BLEND_NAMES }),
+  opacity: share({ name: 'Opacity', says: 'Of the plate', default: 1 }),
+  fit: choice<Fit>({
+    name: 'Fit',
+    says: 'The size it has at a scale of 100 %',
+    default: 'cover',
+    options: { cover: 'Cover the picture', contain: 'Lie within it', stretch: 'Stretch to it', own: 'Its own, 1:1' },
+  }),
+  x: percentOfWidth({ name: 'Place, across', says: 'Of its middle, from the left edge of the picture', default: 50, min: -100, max: 200 }),
+  y: percentOfHeight({ name: 'Place, down', says: 'Of its middle, from the top edge of the picture', default: 50, min: -100, max: 200 }),
+  scale: percent({ name: 'Place, scale', says: 'Of its size', default: 100, min: 2, max: 800 }),
+  turn: degrees({ name: 'Place, turn', says: 'Clockwise', default: 0, min: -180, max: 180 }),
+  flipAcross: toggle({ name: 'Flip across', says: 'Left and right change sides', default: false }),
+  flipDown: toggle({ name: 'Flip down', says: 'Top and bottom change sides', default: false }),
+  black: percent({ name: 'Levels, black', says: 'What of it counts as black, so that a grey ground is gone', default: 0, min: 0, max: 90 }),
+  white: percent({ name: 'Levels, white', says: 'What of it counts as white', default: 100, min: 10, max: 100 }),
+  tint: colour({ name: 'Levels, tint', says: 'A colour its own are multiplied by', default: [1, 1, 1] }),
+  speed: percent({ name: 'Time, speed', says: 'Of its own', default: 100, min: 1, max: 1000 }),
+  begins: seconds({ name: 'Time, begins', says: 'When its first picture is shown', default: 0, min: 0, max: 36_000 }),
+  from: seconds({ name: 'Time, from', says: 'What of it is used: from this moment of its own', default: 0, max: 36_000 }),
+  to: seconds({ name: 'Time, to', says: 'To this moment; 0 is its end', default: 0, max: 36_000 }),
+  loop: choice<Loop>({
+    name: 'Time, end',
+    says: 'What happens at its end',
+    default: 'loop',
+    options: { loop: 'Begins again', hold: 'Its last picture stays', once: 'It is gone' },
+  }),
+  seam: pictures({ name: 'Time, crossfade', says: 'Over so many of its pictures its end runs into its beginning', default: 0, max: 250 }),
+};
+
+type PlateValues = Values<typeof settings>;
+
+/** Moments may be rounding errors before their picture. */
+const ROUNDING = 1e-6;
+
+/** The pictures of a plate that are seen at a moment, with their shares; none where it is not there. */
+export function platePictures(s: PlateValues, at: number, { frames, rate }: PlateInfo): readonly { readonly picture: number; readonly share: number }[] {
+  const first = Math.max(0, Math.min(frames - 1, Math.round(s.from * rate)));
+  const last = s.to > 0 ? Math.max(first + 1, Math.min(frames, Math.round(s.to * rate))) : frames;
+  const count = last - first;
+  const n = Math.floor((at - s.begins) * s.speed * rate + ROUNDING);
+  if (s.loop !== 'loop') {
+    if (s.loop === 'once' && (n < 0 || n >= count)) return [];
+    return [{ picture: first + Math.max(0, Math.min(count - 1, n)), share: 1 }];
+  }
+  const seam = Math.min(Math.round(s.seam), Math.floor(count / 2));
+  const period = count - seam;
+  const cycle = Math.floor(n / period);
+  const place = n - cycle * period;
+  // Before its beginning there is no end that could run into it.
+  if (cycle <= 0 || place >= seam) return [{ picture: first + (((n % period) + period) % period), share: 1 }];
+  const share = (place + 1) / (seam + 1);
+  return [
+    { picture: first + place, share },
+    { picture: first + period + place, share: 1 - share },
+  ];
+}
+
+/** Where a plate stands in a picture that is shown in some shape. */
+export function platePlace(s: PlateValues, info: PlateInfo, width: number, height: number, shape: number): PlatePlace {
+  const seen = plateSize(info);
+  const squeeze = width / (height * shape);
+  // In units of the height, as it is seen.
+  const [w, h] = [shape, 1];
+  const own = seen.width / seen.height;
+  const across = s.fit === 'cover' ? Math.max(w, h * own) : s.fit === 'contain' ? Math.min(w, h * own) : s.fit === 'stretch' ? w : seen.width / height;
+  const down = s.fit === 'stretch' ? h : across / own;
+  return {
+    x: s.x,
+    y: s.y,
+    wide: across * s.scale * height * squeeze,
+    high: down * s.scale * height,
+    turn: s.turn,
+    flipAcross: s.flipAcross,
+    flipDown: s.flipDown,
+    squeeze,
+  };
+}
+
+/** A clip or a still laid over the picture: it wears with what carries it by where it stands in the chain, and is held with it. */
+export const plate = trait({
+  id: 'plate',
+  act: 'screen',
+  family: 'laid',
+  name: 'Plate',
+  says: 'A clip or a still of your own lies over the picture.',
+  domain: 'display',
+  settings,
+  footprint: 'point',
+  idle: (s) => s.plate === '' || s.opacity === 0,
+  plates(s, at, info) {
+    const known = info(s.plate);
+    return known ? platePictures(s, at, known).map(({ picture }) => ({ plate: s.plate, picture })) : [];
+  },
+  prepare({ engine, units, shape, plate: infoOf, platePicture, own, store }) {
+    const k = engine.kernels;
+    const { width, height } = units;
+    const laid = own(new PlatePicture(engine, width, height));
+    const line = store();
+    return ({ surface, seconds: at, settings: s }) => {
+      const info = infoOf(s.plate);
+      if (!info) return;
+      const parts = platePictures(s, at, info);
+      if (parts.length === 0) return;
+      const place = platePlace(s, info, width, height, shape);
+      const straight = s.mode !== 'normal';
+      const colours = { black: s.black, white: s.white, tint: s.tint, straight };
+      const key = JSON.stringify([s.plate, parts, place, colours]);
+      laid.show(
+        key,
+        parts.map(({ picture, share }) => ({ frame: platePicture(s.plate, picture), share })),
+        info,
+        place,
+        colours,
+      );
+      const mode = BLENDS.indexOf(s.mode);
+      for (let y = surface.top; y < surface.bottom; y++) {
+        const cover = laid.row(3, y);
+        for (let i = 0 as 0 | 1 | 2; i < 3; i++) {
+          const row = rowAt(surface, i, y);
+          if (!straight) {
+            k.overRow(row, laid.row(i, y), cover, width, s.opacity);
+            continue;
+          }
+          const top = line.at(surface.stride);
+          k.copy(top, laid.row(i, y), width * 4);
+          k.blendRow(top, row, width, mode);
+          k.mixWeighted(top, row, cover, width, s.opacity);
+          k.copy(row, top, width * 4);
+        }
+      }
+    };
+  },
+});

@@ -1,0 +1,142 @@
+import { rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { plateIds, type Look, type PlateAsked, type PlateInfo, type PlanOptions, type PlatePictures, type RawFrame } from '@tin-ghost/core';
+import { decode } from './decode';
+import { InputError, WorkError } from './errors';
+import { rateValue, type Footage } from './footage';
+import { fileInput } from './inputs';
+import { alphaOf, probe } from './probe';
+import { FFMPEG, run } from './process';
+
+/** What a look and a preparation refer to. */
+export interface LookFiles extends Pick<PlanOptions, 'tables' | 'fonts'> {
+  readonly plates?: Readonly<Record<string, Footage>>;
+}
+
+/** What the engine knows of a plate. */
+export const plateInfo = ({ width, height, encoding, frames, rate, stacked }: Footage): PlateInfo => ({
+  width,
+  height,
+  encoding,
+  frames,
+  rate: rateValue(rate),
+  stacked: stacked === true,
+});
+
+/** What a plan takes of the files of a look. */
+export const plannedFiles = ({ tables, fonts, plates }: LookFiles = {}): Pick<PlanOptions, 'tables' | 'fonts' | 'plates'> => ({
+  tables,
+  fonts,
+  ...(plates && { plates: Object.fromEntries(Object.entries(plates).map(([id, footage]) => [id, plateInfo(footage)])) }),
+});
+
+/**
+ * The plates that a look refers to.
+ * @throws WorkError where one is not there: a picture without it would not be what was seen
+ */
+export async function platesFor(look: Look, find: (id: string) => Promise<Footage | undefined>): Promise<Record<string, Footage>> {
+  const found = plateIds(look).map(async (id) => {
+    const footage = await find(id);
+    if (!footage) throw new WorkError(`a plate of the look is not here: ${id}; bring its file in again, or choose another`);
+    return [id, footage] as const;
+  });
+  return Object.fromEntries(await Promise.all(found));
+}
+
+/** Name of what a plate with alpha is turned into. */
+const STACKED = 'plate.mkv';
+
+/**
+ * A file as a plate: one with alpha is turned into a clip without, whose pictures hold the colours, times their alpha, above and the alpha below. Its sound stays behind.
+ * @param folder where that is written
+ * @throws InputError as `probe`, and where its alpha is 0 everywhere
+ */
+export async function plateFrom(path: string, folder: string, name?: string, signal?: AbortSignal): Promise<Footage> {
+  const footage = await probe(path, name, signal);
+  const alpha = await alphaOf(path, name, signal);
+  if (!alpha) return { ...footage, sound: null };
+  const file = join(folder, STACKED);
+  const square = footage.stretched ? `scale=${footage.width}:${footage.height}:flags=bicubic,setsar=1,` : '';
+  // Both halves have even sides, so that colour that is halved stays in its own.
+  const bits = alpha.deep ? '16le' : '';
+  const filter =
+    `[0:${footage.stream}]${square}format=gbrap${bits},pad=ceil(iw/2)*2:ceil(ih/2)*2:color=black@0,split[c][a];` +
+    `[a]alphaextract,format=gbrp${bits}[m];[c]premultiply=inplace=1,format=gbrp${bits}[k];[k][m]vstack[v]`;
+  try {
+    await run('ffmpeg', [...FFMPEG, ...alpha.decoder, ...fileInput(path), '-filter_complex', filter, '-map', '[v]', '-c:v', 'ffv1', '-level', '3', '-g', '1', '-slicecrc', '1', '-f', 'matroska', '-y', file], {
+      signal,
+      stallSeconds: 600,
+    });
+    const made = await probe(file, name, signal);
+    return { ...made, stacked: true, sound: null };
+  } catch (error) {
+    await rm(file, { force: true });
+    throw error;
+  }
+}
+
+/** A picture of a plate that has been read. */
+export interface PlateRead extends PlateAsked {
+  readonly frame: RawFrame;
+}
+
+/** As a plan takes them. */
+export const platesAt =
+  (read: readonly PlateRead[]): PlatePictures =>
+  (plate, picture) => {
+    const found = read.find((one) => one.plate === plate && one.picture === picture);
+    if (!found) throw new Error(`picture ${picture} of the plate ${plate} was not read`);
+    return found.frame;
+  };
+
+/** Reads the pictures of plates in the order a print asks for them: on from the last one, or anew where it goes back. */
+export class PlateReader {
+  private readonly streams = new Map<string, { readonly from: AsyncGenerator<RawFrame, void, void>; next: number; last?: { readonly picture: number; readonly frame: RawFrame } }[]>();
+
+  constructor(
+    private readonly plates: Readonly<Record<string, Footage>>,
+    private readonly signal?: AbortSignal,
+  ) {}
+
+  /** The pictures asked for; each is the caller's own. */
+  async read(asked: readonly PlateAsked[]): Promise<PlateRead[]> {
+    const found: PlateRead[] = [];
+    for (const { plate, picture } of asked) {
+      const frame = await this.picture(plate, picture);
+      found.push({ plate, picture, frame: { ...frame, planes: frame.planes.map((p) => p.slice()) } });
+    }
+    return found;
+  }
+
+  async close(): Promise<void> {
+    for (const streams of this.streams.values()) for (const { from } of streams) await from.return();
+    this.streams.clear();
+  }
+
+  private async picture(id: string, n: number): Promise<RawFrame> {
+    const footage = this.plates[id];
+    if (!footage) throw new WorkError(`a plate of the look is not here: ${id}`);
+    const streams = this.streams.get(id) ?? [];
+    this.streams.set(id, streams);
+    const held = streams.find(({ last }) => last?.picture === n);
+    if (held) return held.last!.frame;
+    // Two at a time are read where an end runs into a beginning.
+    let stream = streams.filter(({ next }) => next <= n && n - next < AHEAD).sort((a, b) => b.next - a.next)[0];
+    if (!stream) {
+      if (streams.length >= STREAMS) await streams.shift()!.from.return();
+      stream = { from: decode(footage, { from: n, to: footage.frames, signal: this.signal }), next: n };
+      streams.push(stream);
+    }
+    while (stream.next <= n) {
+      const { value } = await stream.from.next();
+      if (!value) throw new InputError(footage.path, 'the plate is cut short', `picture ${n}`);
+      stream.last = { picture: stream.next++, frame: value };
+    }
+    return stream.last!.frame;
+  }
+}
+
+/** A picture so little ahead is read on to; one farther is sought. */
+const AHEAD = 48;
+/** A loop with its seam reads in two places, fast motion of two uses in more. */
+const STREAMS = 4;
