@@ -1,6 +1,7 @@
 import { constants } from 'node:fs';
-import { access, stat, writeFile } from 'node:fs/promises';
-import { basename, dirname, resolve } from 'node:path';
+import { access, mkdtemp, rm, stat, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { basename, dirname, join, resolve } from 'node:path';
 import {
   bakeCube,
   cubeText,
@@ -78,8 +79,22 @@ function progressLine(): ((p: StrikeProgress) => void) | undefined {
     );
 }
 
+/** Does some work with a folder that is gone afterwards. */
+async function withScratch<T>(work: (folder: string) => Promise<T>): Promise<T> {
+  const folder = await mkdtemp(join(tmpdir(), 'tin-ghost-'));
+  try {
+    return await work(folder);
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
 export async function render(args: string[]): Promise<void> {
-  const { options, words } = readArguments(args, ['in', 'look', 'out', 'seed', 'size', 'fps', 'from', 'to', 'depth', 'preparation', 'tables', 'fonts'], ['no-sound', 'no-bars']);
+  const { options, words } = readArguments(
+    args,
+    ['in', 'look', 'out', 'seed', 'size', 'fps', 'from', 'to', 'depth', 'preparation', 'tables', 'fonts', 'plates'],
+    ['no-sound', 'no-bars'],
+  );
   if (words.length) throw new UsageError(`"${words[0]}" is not expected`);
   const input = required(options, 'in');
   const out = required(options, 'out');
@@ -104,30 +119,32 @@ export async function render(args: string[]): Promise<void> {
     );
   else await outputFile(out, read);
   const preparation = await preparationFrom(options.preparation, footage.frames);
-  const files = await filesFrom({ tables: options.tables, fonts: options.fonts }, look, preparation);
   const total = framesAt(footage, rate ?? footage.rate, preparation);
   if ((from ?? 0) >= (to ?? total) || (to ?? total) > total)
     throw new InputError(input, `pictures ${from ?? 0} to ${to ?? total} were asked for; there are 0 to ${total}`, `--from ${from ?? 0} --to ${to ?? total}`);
-  await strike({
-    footage,
-    look,
-    preparation,
-    files,
-    file: resolve(out),
-    container,
-    bits,
-    ...(options.flags.has('no-bars') ? shownSize(look, size ?? preparedSize(footage, preparation)) : size),
-    rate,
-    from,
-    to,
-    sound: !options.flags.has('no-sound'),
-    signal: interrupted(),
-    onProgress: progressLine(),
-  });
+  const folders = { tables: options.tables, fonts: options.fonts, plates: options.plates };
+  await withScratch(async (scratch) =>
+    strike({
+      footage,
+      look,
+      preparation,
+      files: await filesFrom(folders, look, preparation, scratch),
+      file: resolve(out),
+      container,
+      bits,
+      ...(options.flags.has('no-bars') ? shownSize(look, size ?? preparedSize(footage, preparation)) : size),
+      rate,
+      from,
+      to,
+      sound: !options.flags.has('no-sound'),
+      signal: interrupted(),
+      onProgress: progressLine(),
+    }),
+  );
 }
 
 export async function frame(args: string[]): Promise<void> {
-  const { options, words } = readArguments(args, ['in', 'look', 'at', 'out', 'seed', 'size', 'preparation', 'tables', 'fonts'], ['no-bars']);
+  const { options, words } = readArguments(args, ['in', 'look', 'at', 'out', 'seed', 'size', 'preparation', 'tables', 'fonts', 'plates'], ['no-bars']);
   if (words.length) throw new UsageError(`"${words[0]}" is not expected`);
   const input = required(options, 'in');
   const out = required(options, 'out');
@@ -139,13 +156,16 @@ export async function frame(args: string[]): Promise<void> {
   const footage = await probe(input, input);
   await outputFile(out, [input, options.look, options.preparation]);
   const preparation = await preparationFrom(options.preparation, footage.frames);
-  const files = await filesFrom({ tables: options.tables, fonts: options.fonts }, look, preparation);
   const frames = preparedFrames(footage.frames, preparation);
   if (at >= frames) throw new InputError(input, `there are pictures 0 to ${frames - 1}`, `--at ${at}`);
   const whole = size ?? preparedSize(footage, preparation);
   const shown = options.flags.has('no-bars') ? shownSize(look, whole) : whole;
   const abort = interrupted();
-  await writePng(resolve(out), shown.width, shown.height, await renderFrame(footage, look, at, { size: shown, preparation, files, signal: abort }), abort);
+  const folders = { tables: options.tables, fonts: options.fonts, plates: options.plates };
+  const planes = await withScratch(async (scratch) =>
+    renderFrame(footage, look, at, { size: shown, preparation, files: await filesFrom(folders, look, preparation, scratch), signal: abort }),
+  );
+  await writePng(resolve(out), shown.width, shown.height, planes, abort);
 }
 
 export function looks(args: string[]): void {

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { readdir, readFile, stat } from 'node:fs/promises';
+import { mkdtemp, readdir, readFile, stat } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import {
   AS_SHOT,
@@ -17,10 +17,9 @@ import {
   type Cdl,
   type ColourTable,
   type Look,
-  type PlanOptions,
   type Preparation,
 } from '@tin-ghost/core';
-import { fontsFor, InputError, systemReason } from '@tin-ghost/media';
+import { fontsFor, hashFile, InputError, plateFrom, platesFor, probe, shippedPlateFile, systemReason, type Footage, type LookFiles } from '@tin-ghost/media';
 
 /** Bytes of a colour file; a cube of 129 points a side in text takes about 60 MB. */
 const LARGEST = 64_000_000;
@@ -113,26 +112,33 @@ export async function tablesFrom(folder: string | undefined, look: Look, prepara
   return found;
 }
 
-/** What a look and a preparation refer to: tables from one folder, fonts that do not ship from another. Throws InputError where one is not there. */
+/**
+ * What a look and a preparation refer to: tables, and the fonts and plates that do not ship, each from a folder of its own.
+ * @param scratch folder for what plates with alpha are turned into
+ * @throws InputError where one is not there
+ */
 export async function filesFrom(
-  folders: Readonly<Record<'tables' | 'fonts', string | undefined>>,
+  folders: Readonly<Record<'tables' | 'fonts' | 'plates', string | undefined>>,
   look: Look,
   preparation: Preparation,
-): Promise<Pick<PlanOptions, 'tables' | 'fonts'>> {
-  const { fonts: folder } = folders;
-  const own = async (id: string): Promise<Uint8Array | undefined> => {
-    if (!folder) throw new InputError(look.name, `the look needs a font that must be given with --fonts FOLDER: ${id.slice(0, 12)}`);
-    const names = await readdir(folder).catch(() => {
-      throw new InputError(folder, 'there is no such folder');
-    });
-    for (const name of names.filter((n) => FONT_FILE.test(n))) {
-      const bytes = await readFile(join(folder, name));
-      if (createHash('sha256').update(bytes).digest('hex') === id) return bytes;
-    }
-    throw new InputError(folder, `the look needs a font that is not in this folder: ${id.slice(0, 12)}`);
-  };
-  const [tables, fonts] = await Promise.all([tablesFrom(folders.tables, look, preparation), fontsFor(look, own)]);
-  return { tables, fonts };
+  scratch: string,
+): Promise<LookFiles> {
+  const font = async (id: string): Promise<Uint8Array> => readFile(await fileOf(folders.fonts, id, look, 'font'));
+  const plate = async (id: string): Promise<Footage> =>
+    plateFrom(await probe(shippedPlateFile(id) ?? (await fileOf(folders.plates, id, look, 'plate'))), await mkdtemp(join(scratch, 'plate-')));
+  const [tables, fonts, plates] = await Promise.all([tablesFrom(folders.tables, look, preparation), fontsFor(look, font), platesFor(look, plate)]);
+  return { tables, fonts, plates };
 }
 
-const FONT_FILE = /\.(ttf|otf|woff)$/i;
+/** A file of a folder by the hash that looks call it by. Throws InputError where it is not there. */
+async function fileOf(folder: string | undefined, id: string, look: Look, what: 'font' | 'plate'): Promise<string> {
+  if (!folder) throw new InputError(look.name, `the look needs a ${what} that must be given with --${what}s FOLDER: ${id.slice(0, 12)}`);
+  const names = await readdir(folder).catch(() => {
+    throw new InputError(folder, 'there is no such folder');
+  });
+  for (const name of names.sort()) {
+    const file = join(folder, name);
+    if ((await stat(file)).isFile() && (await hashFile(file)) === id) return file;
+  }
+  throw new InputError(folder, `the look needs a ${what} that is not in this folder: ${id.slice(0, 12)}`);
+}

@@ -6,9 +6,9 @@ const USAGE = `tinghost: wears footage as analog media would
 
   tinghost render --in FILE --look LOOK.json|ID --out FILE.(mp4|webm|mkv)|DIR/%05d.png
                   [--seed N] [--size WxH] [--fps N] [--from N] [--to N] [--depth 8|10|16] [--no-sound] [--no-bars]
-                  [--preparation FILE.json] [--tables FOLDER] [--fonts FOLDER]
+                  [--preparation FILE.json] [--tables FOLDER] [--fonts FOLDER] [--plates FOLDER]
   tinghost frame  --in FILE --look LOOK.json|ID --at N --out FILE.png [--seed N] [--size WxH] [--no-bars]
-                  [--preparation FILE.json] [--tables FOLDER] [--fonts FOLDER]
+                  [--preparation FILE.json] [--tables FOLDER] [--fonts FOLDER] [--plates FOLDER]
   tinghost plan   LOOK.json|ID [--size WxH]
   tinghost looks [--json]
   tinghost look ID [--out FILE]
@@ -21,7 +21,7 @@ const USAGE = `tinghost: wears footage as analog media would
 --from is the first picture, --to the one after the last, counted at --fps where that is given.
 A size of another shape than the footage's is filled and cropped about the middle. --no-bars gives
 a look that has its carrier's shape a file of that shape. --preparation frames, times and colours the shot
-before its look; --tables holds the .cube files that look or preparation refer to, --fonts the font files that do not ship.
+before its look; --tables holds the .cube files that look or preparation refer to, --fonts and --plates the fonts and plates that do not ship.
 Exit codes: 0 done, 1 bad input or work that failed (nothing is left behind), 2 wrong usage.`;
 
 const COMMANDS = new Map<string, (args: string[]) => void | Promise<void>>(

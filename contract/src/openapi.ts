@@ -24,6 +24,7 @@ const NAMED = new Map<Joi.Schema, string>(
       'Reel',
       'Print',
       'Reference',
+      'StoredPlate',
       'StoredTable',
       'StoredFont',
       'StoredLook',

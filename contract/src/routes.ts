@@ -12,7 +12,7 @@ export interface Route {
   readonly method: Method;
   /** Below `/api`; `:id` stands for the id of a thing. */
   readonly path: string;
-  readonly group: 'Reels' | 'Shots' | 'Footage' | 'Looks' | 'References' | 'Tables' | 'Fonts' | 'Prints' | 'Uploads' | 'News';
+  readonly group: 'Reels' | 'Shots' | 'Footage' | 'Looks' | 'References' | 'Plates' | 'Tables' | 'Fonts' | 'Prints' | 'Uploads' | 'News';
   readonly says: string;
   /** Of the address, by name: what each is. */
   readonly query?: Readonly<Record<string, string>>;
@@ -151,6 +151,25 @@ export const ROUTES = {
     path: '/references/:id',
     group: 'References',
     says: 'Deletes a reference that does not ship',
+    answer: NOTHING,
+    refusals: ['not-found', 'wrong-state'],
+  },
+
+  listPlates: { method: 'GET', path: '/plates', group: 'Plates', says: 'Plates, those that ship first', answer: ok(list(rules.StoredPlate)), refusals: [] },
+  renamePlate: {
+    method: 'PATCH',
+    path: '/plates/:id',
+    group: 'Plates',
+    says: 'Renames a plate that does not ship',
+    body: rules.Named,
+    answer: ok(rules.StoredPlate),
+    refusals: ['not-found', 'invalid', 'wrong-state'],
+  },
+  deletePlate: {
+    method: 'DELETE',
+    path: '/plates/:id',
+    group: 'Plates',
+    says: 'Deletes a plate that does not ship and that no print under way needs',
     answer: NOTHING,
     refusals: ['not-found', 'wrong-state'],
   },

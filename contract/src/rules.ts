@@ -54,6 +54,7 @@ const Footage = object<T.Footage>({
   encoding: EncodingRule,
   interlaced: Joi.boolean(),
   rotation: Joi.number().valid(0, 90, 180, 270),
+  stacked: Joi.boolean(),
   sound: Sound.allow(null),
 });
 
@@ -106,6 +107,7 @@ export const Print = object<T.Print>({
 });
 
 export const Reference = object<T.Reference>({ id, reelId: id.allow(null), name: text, shipped: Joi.boolean(), createdAt: moment, medium: Medium });
+export const StoredPlate = object<T.StoredPlate>({ id, key: Joi.string().allow(null), name: text, shipped: Joi.boolean(), createdAt: moment, medium: Medium });
 export const StoredTable = object<T.StoredTable>({ id: Joi.string().pattern(/^[0-9a-f]{64}$/), name: text });
 export const StoredFont = object<T.StoredFont>({
   id: Joi.string(),

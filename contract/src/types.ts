@@ -17,6 +17,8 @@ export interface Footage {
   readonly interlaced: boolean;
   /** Degrees clockwise that the file's flag turns the picture. */
   readonly rotation: number;
+  /** Of plates: its pictures hold two, one above the other, the colours times their alpha and the alpha. */
+  readonly stacked: boolean;
   readonly sound: { readonly codec: string; readonly channels: number; readonly sampleRate: number } | null;
 }
 
@@ -130,6 +132,17 @@ export interface Reference {
 export interface StoredTable {
   readonly id: string;
   readonly name: string;
+}
+
+/** A clip or a still that is laid over pictures: one that ships, or one of the user's. */
+export interface StoredPlate {
+  readonly id: string;
+  /** What looks call it by: its own word where it ships, else the SHA-256 of its file; null until that has been read. */
+  readonly key: string | null;
+  readonly name: string;
+  readonly shipped: boolean;
+  readonly createdAt: string;
+  readonly medium: Medium;
 }
 
 /** A font for captions: one that ships, or one of the user's by the SHA-256 of its file. */

@@ -13,6 +13,7 @@ export * from './look/look';
 export { checkLook, parseLook } from './look/check';
 export { fontsOf, plateIds, tableIds } from './look/files';
 export type { FontOutlines } from './text/outlines';
+export { shippedPlates, type ShippedPlate } from './looks/plates';
 export { shippedFonts, type ShippedFont } from './text/shipped-fonts';
 export { charactersFor, FIELD_NAMES } from './text/fields';
 export { hasCharacter, lackingOf } from './text/characters';
@@ -26,7 +27,7 @@ export { Plan, type PlanOptions, type PlatePictures, type Step } from './plan/pl
 export { plateSize, type PlateInfo } from './frame/plate';
 export { Score, type ListedEvent, type Need, type ScoredShot, type ScoreOptions } from './score/score';
 export { shotPictures, type FootagePictures } from './score/shot-pictures';
-export { captionPlace, type CaptionAsked } from './score/caption-place';
+export { laidPlace, type LaidAsked } from './score/laid-place';
 export { Kept } from './plan/kept';
 export { heldPicture } from './score/cadence';
 export type { EventChanges, TraitEvent } from './events/events';

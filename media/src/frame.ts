@@ -18,7 +18,13 @@ export interface FrameOptions {
 export async function renderFrame(footage: Footage, look: Look, n: number, { size, preparation = AS_SHOT, files, signal }: FrameOptions = {}): Promise<Uint8Array[]> {
   const { width, height } = size ?? preparedSize(footage, preparation);
   const source = { width: footage.width, height: footage.height, encoding: footage.encoding };
-  const plan = new Plan(await newEngine(), look, { source, target: { width, height, encoding: encodingFor('png', 8) }, rate: rateValue(footage.rate), preparation, ...plannedFiles(files) });
+  const plan = new Plan(await newEngine(), look, {
+    source,
+    target: { width, height, encoding: encodingFor('png', 8) },
+    rate: rateValue(footage.rate),
+    preparation,
+    ...plannedFiles(files),
+  });
   const needs = plan.score.needs(n, scoredShot(footage, footage.rate, preparation));
   const shot = await shotPictures(needs, preparation, (picture) => decodeOne(footage, picture, signal));
   const plates = new PlateReader(files?.plates ?? {}, signal);

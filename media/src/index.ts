@@ -6,7 +6,7 @@ export { codec, DEPTHS, encodingFor, type Container } from './encode';
 export { framesAt, scoredShot } from './retimed';
 export { printSize, strike, type StrikeOptions, type StrikeProgress, type Struck } from './strike';
 export { renderFrame } from './frame';
-export { plateFrom, plateInfo, platesFor, type LookFiles } from './plates';
+export { plateFrom, plateInfo, platesFor, shippedPlateFile, type LookFiles } from './plates';
 export { fontsFor, shippedFontFile } from './fonts';
 export { notOver, partPlace, removeLeft } from './part-place';
 export { writePng } from './png';

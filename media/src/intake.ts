@@ -43,7 +43,7 @@ export async function hashFile(path: string): Promise<string> {
  */
 export async function intake(footage: Footage, folder: string, onProgress: (share: number) => void = () => undefined, signal?: AbortSignal): Promise<IntakeResult> {
   try {
-    const size = within(footage, PROXY_WIDTH, PROXY_HEIGHT);
+    const size = proxySize(footage);
     const proxy = join(folder, INTAKE_FILES.proxy);
     await strike({ footage, look: EMPTY_LOOK, file: proxy, container: 'proxy', ...size, sound: false, signal, onProgress: (p) => onProgress((0.85 * p.done) / p.total) });
     await pictures(footage, size, proxy, folder, signal);
@@ -63,19 +63,29 @@ function within({ width, height }: { width: number; height: number }, most: numb
   return printSize(Math.round(width * scale), Math.round(height * scale), 'proxy');
 }
 
+/** Of a plate that holds two pictures each stays whole. */
+function proxySize(footage: Footage): { width: number; height: number } {
+  if (!footage.stacked) return within(footage, PROXY_WIDTH, PROXY_HEIGHT);
+  const half = within({ width: footage.width, height: footage.height / 2 }, PROXY_WIDTH, PROXY_HEIGHT / 2);
+  return { width: half.width, height: 2 * half.height };
+}
+
 async function pictures(footage: Footage, size: { width: number; height: number }, proxy: string, folder: string, signal?: AbortSignal): Promise<void> {
   const middle = Math.floor(footage.frames / 3);
   const every = Math.max(1, Math.floor(footage.frames / STRIP_PICTURES));
-  const poster = within(size, POSTER.width, POSTER.height);
-  const tile = within(size, STRIP_WIDTH, STRIP_HEIGHT);
+  // Of a plate with alpha the colours are seen, on black.
+  const seen = footage.stacked ? 'crop=iw:ih/2:0:0,' : '';
+  const shown = footage.stacked ? { width: size.width, height: size.height / 2 } : size;
+  const poster = within(shown, POSTER.width, POSTER.height);
+  const tile = within(shown, STRIP_WIDTH, STRIP_HEIGHT);
   const make = (filter: string, quality: number, file: string): Promise<unknown> =>
     run('ffmpeg', [...FFMPEG, ...CAREFUL, '-i', proxy, '-vf', filter, '-frames:v', '1', '-q:v', String(quality), '-update', '1', '-f', 'image2', join(folder, file)], {
       signal,
       stallSeconds: 300,
       limitSeconds: 1800,
     });
-  await make(`select=eq(n\\,${middle}),scale=${poster.width}:${poster.height}`, 3, INTAKE_FILES.poster);
-  await make(`select=not(mod(n\\,${every})),scale=${tile.width}:${tile.height},tile=${STRIP_PICTURES}x1`, 4, INTAKE_FILES.strip);
+  await make(`select=eq(n\\,${middle}),${seen}scale=${poster.width}:${poster.height}`, 3, INTAKE_FILES.poster);
+  await make(`select=not(mod(n\\,${every})),${seen}scale=${tile.width}:${tile.height},tile=${STRIP_PICTURES}x1`, 4, INTAKE_FILES.strip);
 }
 
 /** Sound for the preview, in step with the first picture, and its peaks. False where the sound cannot be read. */

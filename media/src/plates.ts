@@ -1,11 +1,11 @@
 import { rm } from 'node:fs/promises';
+import { createRequire } from 'node:module';
 import { join } from 'node:path';
-import { plateIds, type Look, type PlateAsked, type PlateInfo, type PlanOptions, type PlatePictures, type RawFrame } from '@tin-ghost/core';
+import { plateIds, shippedPlates, type Look, type PlateAsked, type PlateInfo, type PlanOptions, type PlatePictures, type RawFrame } from '@tin-ghost/core';
 import { decode } from './decode';
 import { InputError, WorkError } from './errors';
 import { rateValue, type Footage } from './footage';
-import { fileInput } from './inputs';
-import { alphaOf, probe } from './probe';
+import { alphaOf, probe, wholeInput } from './probe';
 import { FFMPEG, run } from './process';
 
 /** What a look and a preparation refer to. */
@@ -18,6 +18,7 @@ export const plateInfo = ({ width, height, encoding, frames, rate, stacked }: Fo
   width,
   height,
   encoding,
+  lines: stacked ? height / 2 : height,
   frames,
   rate: rateValue(rate),
   stacked: stacked === true,
@@ -29,6 +30,14 @@ export const plannedFiles = ({ tables, fonts, plates }: LookFiles = {}): Pick<Pl
   fonts,
   ...(plates && { plates: Object.fromEntries(Object.entries(plates).map(([id, footage]) => [id, plateInfo(footage)])) }),
 });
+
+const locate = createRequire(import.meta.url);
+
+/** The file of a plate that ships; undefined where there is none of that identity. */
+export function shippedPlateFile(id: string): string | undefined {
+  const shipped = shippedPlates.find((one) => one.id === id);
+  return shipped && locate.resolve(`@tin-ghost/media/plates/${shipped.file}`);
+}
 
 /**
  * The plates that a look refers to.
@@ -47,28 +56,25 @@ export async function platesFor(look: Look, find: (id: string) => Promise<Footag
 const STACKED = 'plate.mkv';
 
 /**
- * A file as a plate: one with alpha is turned into a clip without, whose pictures hold the colours, times their alpha, above and the alpha below. Its sound stays behind.
+ * Footage as a plate: one with alpha is turned into a clip without, whose pictures hold the colours, times their alpha, above and the alpha below. Its sound stays behind.
  * @param folder where that is written
- * @throws InputError as `probe`, and where its alpha is 0 everywhere
+ * @throws InputError as `probe`
  */
-export async function plateFrom(path: string, folder: string, name?: string, signal?: AbortSignal): Promise<Footage> {
-  const footage = await probe(path, name, signal);
-  const alpha = await alphaOf(path, name, signal);
+export async function plateFrom(footage: Footage, folder: string, signal?: AbortSignal): Promise<Footage> {
+  const alpha = await alphaOf(footage, signal);
   if (!alpha) return { ...footage, sound: null };
   const file = join(folder, STACKED);
   const square = footage.stretched ? `scale=${footage.width}:${footage.height}:flags=bicubic,setsar=1,` : '';
-  // Both halves have even sides, so that colour that is halved stays in its own.
   const bits = alpha.deep ? '16le' : '';
+  // Both halves have even sides, so that colour that is halved stays in its own.
   const filter =
     `[0:${footage.stream}]${square}format=gbrap${bits},pad=ceil(iw/2)*2:ceil(ih/2)*2:color=black@0,split[c][a];` +
     `[a]alphaextract,format=gbrp${bits}[m];[c]premultiply=inplace=1,format=gbrp${bits}[k];[k][m]vstack[v]`;
+  const one = footage.kind === 'still' ? ['-frames:v', '1'] : [];
+  const coding = ['-c:v', 'ffv1', '-level', '3', '-g', '1', '-slicecrc', '1', '-f', 'matroska', '-y', file];
   try {
-    await run('ffmpeg', [...FFMPEG, ...alpha.decoder, ...fileInput(path), '-filter_complex', filter, '-map', '[v]', '-c:v', 'ffv1', '-level', '3', '-g', '1', '-slicecrc', '1', '-f', 'matroska', '-y', file], {
-      signal,
-      stallSeconds: 600,
-    });
-    const made = await probe(file, name, signal);
-    return { ...made, stacked: true, sound: null };
+    await run('ffmpeg', [...FFMPEG, ...alpha.decoder, ...wholeInput(footage), '-filter_complex', filter, '-map', '[v]', ...one, ...coding], { signal, stallSeconds: 600 });
+    return { ...(await probe(file, undefined, signal)), stacked: true, sound: null };
   } catch (error) {
     await rm(file, { force: true });
     throw error;
@@ -91,7 +97,10 @@ export const platesAt =
 
 /** Reads the pictures of plates in the order a print asks for them: on from the last one, or anew where it goes back. */
 export class PlateReader {
-  private readonly streams = new Map<string, { readonly from: AsyncGenerator<RawFrame, void, void>; next: number; last?: { readonly picture: number; readonly frame: RawFrame } }[]>();
+  private readonly streams = new Map<
+    string,
+    { readonly from: AsyncGenerator<RawFrame, void, void>; next: number; last?: { readonly picture: number; readonly frame: RawFrame } }[]
+  >();
 
   constructor(
     private readonly plates: Readonly<Record<string, Footage>>,

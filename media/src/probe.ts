@@ -66,13 +66,17 @@ const NAMED_ALPHA = /^(yuva|gbrap|ya8|ya16|rgba|bgra|argb|abgr|pal8)/;
 /** WebM says so in a tag, and needs the decoder that reads it. */
 const WEBM_ALPHA: Readonly<Record<string, string>> = { vp9: 'libvpx-vp9', vp8: 'libvpx' };
 
+/** Arguments that open footage as a whole. */
+export const wholeInput = ({ kind, path, rate }: Pick<Footage, 'kind' | 'path' | 'rate'>): string[] =>
+  kind === 'sequence' ? [...CAREFUL, ...sequenceInput(rate), '-i', path] : fileInput(path);
+
 /**
- * Whether a file's pictures have alpha: whether it is finer than 8 bits, and how it is read; undefined where they have none.
+ * Whether the pictures of footage have alpha: whether it is finer than 8 bits, and how it is read; undefined where they have none.
  * @throws InputError as `probe`
  */
-export async function alphaOf(path: string, name = basename(path), signal?: AbortSignal): Promise<{ readonly deep: boolean; readonly decoder: readonly string[] } | undefined> {
-  const { streams = [] } = await describe(fileInput(await footageFile(path, name)), name, signal);
-  const video = streams.find((s) => s.codec_type === 'video' && !s.disposition?.attached_pic);
+export async function alphaOf(footage: Footage, signal?: AbortSignal): Promise<{ readonly deep: boolean; readonly decoder: readonly string[] } | undefined> {
+  const { streams = [] } = await describe(wholeInput(footage), basename(footage.path), signal);
+  const video = streams.find((s) => s.index === footage.stream);
   const decoder = video?.tags?.alpha_mode === '1' ? WEBM_ALPHA[video.codec_name ?? ''] : undefined;
   if (decoder) return { deep: false, decoder: ['-c:v', decoder] };
   const format = video?.pix_fmt ?? '';

@@ -1,8 +1,9 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { shippedLook } from '@tin-ghost/core';
+import { shippedLook, shippedPlates } from '@tin-ghost/core';
 import type { Context } from './context';
-import { facts, reels } from './db/schema';
+import { shippedPlateFile } from '@tin-ghost/media';
+import { facts, plates, reels } from './db/schema';
 
 const SEEDED = 'demo-reel';
 const REFERENCES = 'demo-references';
@@ -34,5 +35,15 @@ export async function seedDemo({ db, footage }: Context, folder: string): Promis
       await footage.begin(medium.id);
     }
     await db.insert(facts).values({ key: REFERENCES, value: String(demo.references.length) });
+  }
+}
+
+/** Brings in the plates that ship and are not there yet. */
+export async function seedPlates({ db, footage }: Context): Promise<void> {
+  const known = new Set((await db.select({ shippedAs: plates.shippedAs }).from(plates)).map((row) => row.shippedAs));
+  for (const { id, name } of shippedPlates.filter((plate) => !known.has(plate.id))) {
+    const medium = await footage.copyIn(shippedPlateFile(id)!);
+    await footage.addPlate(medium, name, id);
+    await footage.begin(medium.id);
   }
 }

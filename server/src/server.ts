@@ -8,7 +8,7 @@ import { Arrivals } from './footage/arrivals';
 import { FootageService } from './footage/service';
 import { sweep } from './footage/sweep';
 import { connect, migrateTo, type Database } from './db/client';
-import { seedDemo } from './demo';
+import { seedDemo, seedPlates } from './demo';
 import { Newsroom } from './newsroom';
 import { createApp } from './http/app';
 import { Jobs } from './jobs/jobs';
@@ -53,7 +53,10 @@ export async function startServer(options: ServerOptions): Promise<{ address: st
   await jobs.open();
   await sweep(context, true);
   await jobs.start();
-  if (options.demo) await seedDemo(context, options.demo);
+  if (options.demo) {
+    await seedDemo(context, options.demo);
+    await seedPlates(context);
+  }
   const sweeping = setInterval(() => void sweep(context, false).catch(() => undefined), SWEEP_MS).unref();
   const server = createServer(createApp(context, options.pages, options.dev));
   // A connection that is closed just when it is used again fails for no reason that a person could see.

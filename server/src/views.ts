@@ -1,9 +1,9 @@
 import type * as T from '@tin-ghost/contract';
 import type { Footage } from '@tin-ghost/media';
-import type { Medium, Reference, Shot } from './db/schema';
+import type { Medium, Plate, Reference, Shot } from './db/schema';
 
 /** Footage as it is told outside: how it is read and where it lies are the server's own. */
-const footageView = ({ kind, codec, width, height, rate, constantRate, frames, encoding, interlaced, rotation, sound }: Footage): T.Footage => ({
+const footageView = ({ kind, codec, width, height, rate, constantRate, frames, encoding, interlaced, rotation, stacked, sound }: Footage): T.Footage => ({
   kind,
   codec,
   width,
@@ -14,6 +14,7 @@ const footageView = ({ kind, codec, width, height, rate, constantRate, frames, e
   encoding,
   interlaced,
   rotation: rotation ?? 0,
+  stacked: stacked === true,
   sound,
 });
 
@@ -49,5 +50,17 @@ export const referenceView = ({ id, reelId, name, createdAt }: Reference, medium
   name,
   shipped: reelId === null,
   createdAt,
+  medium: mediumView(medium),
+});
+
+/** What looks call a plate by: its own word where it ships, else the hash of its file; null until that has been read. */
+export const plateKey = ({ shippedAs }: Pick<Plate, 'shippedAs'>, { id, hash, state }: Medium): string | null => shippedAs ?? (state === 'ready' ? (hash ?? id) : null);
+
+export const plateView = (plate: Plate, medium: Medium): T.StoredPlate => ({
+  id: plate.id,
+  key: plateKey(plate, medium),
+  name: plate.name,
+  shipped: plate.shippedAs !== null,
+  createdAt: plate.createdAt,
   medium: mediumView(medium),
 });

@@ -11,6 +11,8 @@ export interface PlateInfo {
   readonly width: number;
   readonly height: number;
   readonly encoding: Encoding;
+  /** Height of its original as it is seen, in lines; a proxy has fewer. */
+  readonly lines: number;
   readonly frames: number;
   /** Pictures a second. */
   readonly rate: number;
@@ -35,6 +37,20 @@ export interface PlatePlace {
   readonly flipDown: boolean;
   /** Samples across for one down. */
   readonly squeeze: number;
+}
+
+/** Its corners, clockwise from the upper left one. */
+export function cornersOf({ x, y, wide, high, turn, squeeze }: PlatePlace, k: { sin(v: number): number; cos(v: number): number }): [number, number][] {
+  const [c, s] = [k.cos(turn), k.sin(turn)];
+  const [w, h] = [wide / squeeze / 2, high / 2];
+  return (
+    [
+      [-w, -h],
+      [w, -h],
+      [w, h],
+      [-w, h],
+    ] as const
+  ).map(([u, v]) => [x + (c * u - s * v) * squeeze, y + s * u + c * v]);
 }
 
 /** What is done to a plate's colours: what is black and white, and a colour they are multiplied by. */
@@ -187,12 +203,8 @@ export class PlatePicture {
 
   /** How much of each sample the plate’s frame covers, as a plane by itself; where it has no alpha that is what it covers. */
   private cover(place: PlatePlace, stacked: boolean): void {
-    const k = this.engine.kernels;
     const { width, height } = this;
-    const [c, s] = [k.cos(place.turn), k.sin(place.turn)];
-    const [w, h] = [place.wide / place.squeeze / 2, place.high / 2];
-    const corner = (u: number, v: number): [number, number] => [place.x + (c * u - s * v) * place.squeeze, place.y + s * u + c * v];
-    const corners = [corner(-w, -h), corner(w, -h), corner(w, h), corner(-w, h)];
+    const corners = cornersOf(place, this.engine.kernels);
     const lines = corners.flatMap(([x, y], i) => [x, y, ...corners[(i + 1) % 4]!]);
     const stride = floatStride(width);
     const plane = this.places.at(stride * height);

@@ -104,6 +104,18 @@ export const references = pgTable(
   (table) => [index('references_reel').on(table.reelId)],
 );
 
+/** Clips and stills that looks lay over pictures. */
+export const plates = pgTable('plates', {
+  id: id(),
+  mediaId: uuid('media_id')
+    .notNull()
+    .references(() => media.id),
+  name: text('name').notNull(),
+  /** What looks call it by, where it ships. */
+  shippedAs: text('shipped_as').unique(),
+  createdAt: moment('created_at').notNull().defaultNow(),
+});
+
 export const prints = pgTable('prints', {
   id: id(),
   shotId: uuid('shot_id').references(() => shots.id, { onDelete: 'set null' }),
@@ -133,4 +145,5 @@ export type Reel = typeof reels.$inferSelect;
 export type Medium = typeof media.$inferSelect;
 export type Shot = typeof shots.$inferSelect;
 export type Reference = typeof references.$inferSelect;
+export type Plate = typeof plates.$inferSelect;
 export type Print = typeof prints.$inferSelect;

@@ -11,7 +11,7 @@ import type { FootageService } from './service';
 
 /** What an upload became. */
 export interface Arrived {
-  readonly as: 'shot' | 'reference';
+  readonly as: 'shot' | 'reference' | 'plate';
   readonly id: string;
 }
 
@@ -43,7 +43,7 @@ export class Arrivals {
   }
 
   /**
-   * Takes a whole upload in as a shot or a reference of the reel it names.
+   * Takes a whole upload in as a shot or a reference of the reel it names, or as a plate.
    * @throws Refusal `not-found` where the reel is gone; the upload is removed then. With the database away it throws, and goes on by itself later.
    */
   async takeUpload(id: string): Promise<Arrived> {
@@ -53,14 +53,15 @@ export class Arrivals {
       const { reel, filename, as } = upload.metadata ?? {};
       const name = cleanName(filename ?? '');
       const medium = { id: mediumOf(id), name, bytes: upload.size ?? 0, original: store.originalName(name) };
-      const reference = as === 'reference';
-      const row = await (reference ? footage.addReference(reel!, medium) : footage.addShot(reel!, medium)).catch(async (error: unknown) => {
+      const kind = as === 'reference' || as === 'plate' ? as : 'shot';
+      const add = { shot: () => footage.addShot(reel!, medium), reference: () => footage.addReference(reel!, medium), plate: () => footage.addPlate(medium) };
+      const row = await add[kind]().catch(async (error: unknown) => {
         if (error instanceof Refusal) await this.remove(id);
         throw error;
       });
       await store.adopt(join(store.uploads, id), medium.id, medium.original);
       await footage.begin(medium.id);
-      return { as: reference ? 'reference' : 'shot', id: row };
+      return { as: kind, id: row };
     });
   }
 
@@ -117,7 +118,7 @@ export class Arrivals {
     for (const name of names.filter((n) => n.endsWith(NOTE))) await this.finishSequence(name.slice(0, -NOTE.length)).catch(() => undefined);
     for (const id of names.filter((n) => UPLOAD_ID.test(n))) {
       const upload = await this.uploads.getUpload(id).catch(() => undefined);
-      if (upload && upload.offset === upload.size && upload.metadata?.reel) await this.takeUpload(id).catch(() => undefined);
+      if (upload && upload.offset === upload.size && isWhole(upload)) await this.takeUpload(id).catch(() => undefined);
     }
   }
 
@@ -164,6 +165,9 @@ export class Arrivals {
     }
   }
 }
+
+/** Whether an upload is to be something by itself; images of a sequence wait for each other. */
+export const isWhole = ({ metadata }: Pick<Upload, 'metadata'>): boolean => Boolean(metadata?.reel) || metadata?.as === 'plate';
 
 const NOTE = '.sequence';
 

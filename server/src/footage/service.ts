@@ -1,14 +1,15 @@
 import { randomUUID } from 'node:crypto';
 import { copyFile, mkdir } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import { and, eq, notExists, sql } from 'drizzle-orm';
-import { EMPTY_LOOK, type Look } from '@tin-ghost/core';
+import { and, eq, inArray, notExists, sql } from 'drizzle-orm';
+import { EMPTY_LOOK, plateIds, type Look } from '@tin-ghost/core';
 import type { Database } from '../db/client';
-import { media, prints, reels, references, shots, type Medium } from '../db/schema';
+import { media, plates, prints, reels, references, shots, type Medium } from '../db/schema';
 import type { Jobs } from '../jobs/jobs';
 import type { Newsroom } from '../newsroom';
 import { notFound, Refusal } from '../refusal';
 import type { MediaStore } from '../store/media-store';
+import { plateKey } from '../views';
 
 /** A new shot's look: one life, nothing in it yet. */
 const FRESH_LOOK: Look = { ...EMPTY_LOOK, name: 'New look', lives: [{ carrier: 'super8', traits: [] }] };
@@ -70,6 +71,20 @@ export class FootageService {
     return id;
   }
 
+  /** Keeps footage as a plate. @param shippedAs what looks call it by, where it ships */
+  async addPlate(medium: NewMedium, name = withoutEnding(medium.name), shippedAs: string | null = null): Promise<string> {
+    const { db, news } = this.context;
+    const id = await db.transaction(async (tx) => {
+      const made = await tx.insert(media).values(medium).onConflictDoNothing().returning({ id: media.id });
+      const [known] = made.length ? [] : await tx.select({ id: plates.id }).from(plates).where(eq(plates.mediaId, medium.id));
+      if (known) return known.id;
+      const [row] = await tx.insert(plates).values({ mediaId: medium.id, name, shippedAs }).returning();
+      return row!.id;
+    });
+    news.tell({ type: 'reels' });
+    return id;
+  }
+
   /** Copies a file of this machine into the store, as a medium of its own. */
   async copyIn(path: string): Promise<NewMedium> {
     const { store } = this.context;
@@ -120,6 +135,23 @@ export class FootageService {
     await this.gone([row.mediaId]);
   }
 
+  /** Deletes a plate. @throws Refusal `not-found`, or `wrong-state` where it ships or a print under way needs it */
+  async discardPlate(id: string): Promise<void> {
+    const { db } = this.context;
+    const [row] = await db.select({ plate: plates, medium: media }).from(plates).innerJoin(media, eq(media.id, plates.mediaId)).where(eq(plates.id, id));
+    if (!row) throw notFound('plate');
+    if (row.plate.shippedAs !== null) throw new Refusal('wrong-state', 'a plate that ships stays');
+    const key = plateKey(row.plate, row.medium);
+    const under = await db
+      .select({ name: prints.name, look: prints.look })
+      .from(prints)
+      .where(inArray(prints.state, ['waiting', 'striking']));
+    const needing = under.find(({ look }) => key !== null && plateIds(look).includes(key));
+    if (needing) throw new Refusal('wrong-state', `the print ${needing.name} that is being struck needs this plate`);
+    await db.delete(plates).where(eq(plates.id, id));
+    await this.gone([row.medium.id]);
+  }
+
   /** Deletes a reel with its shots and references. @throws Refusal `not-found` */
   async discardReel(id: string): Promise<void> {
     const { db } = this.context;
@@ -138,7 +170,7 @@ export class FootageService {
   }
 
   /**
-   * Removes footage that nothing refers to any more, neither shot nor reference nor print: work on it is ended, its row and its files go.
+   * Removes footage that nothing refers to any more, neither shot nor reference, plate nor print: work on it is ended, its row and its files go.
    * @param ids those to look at; all there are by default
    * @returns those that went
    */
@@ -168,7 +200,7 @@ export class FootageService {
 
   private nobodyRefers() {
     const { db } = this.context;
-    return [shots, references, prints].map((table) =>
+    return [shots, references, plates, prints].map((table) =>
       notExists(
         db
           .select({ id: table.id })

@@ -10,6 +10,7 @@ import { newsRoutes } from './routes/news';
 import { fontRoutes } from './routes/fonts';
 import { lookRoutes } from './routes/looks';
 import { mediaRoutes } from './routes/media';
+import { plateRoutes } from './routes/plates';
 import { printRoutes } from './routes/prints';
 import { reelRoutes } from './routes/reels';
 import { referenceRoutes } from './routes/references';
@@ -25,7 +26,8 @@ export function createApp(context: Context, pages: RequestHandler, dev = false):
   app.use(sealed(dev), ownPagesOnly);
   const api = express.Router();
   api.use(soundAddress);
-  for (const routes of [reelRoutes, shotRoutes, mediaRoutes, lookRoutes, referenceRoutes, tableRoutes, fontRoutes, printRoutes, uploadRoutes, newsRoutes]) routes(api, context);
+  for (const routes of [reelRoutes, shotRoutes, mediaRoutes, lookRoutes, referenceRoutes, plateRoutes, tableRoutes, fontRoutes, printRoutes, uploadRoutes, newsRoutes])
+    routes(api, context);
   descriptionRoutes(api);
   api.use(() => {
     throw new Refusal('not-found', 'there is nothing at this address');

@@ -2,8 +2,21 @@ import { readdir, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { and, eq } from 'drizzle-orm';
 import type { MediumState } from '@tin-ghost/contract';
-import { CancelledError, hashFile, InputError, intake, isZipName, probe, sequenceFromFiles, sequenceFromZip, systemReason, WorkError, type Footage } from '@tin-ghost/media';
-import { media, type Medium } from '../db/schema';
+import {
+  CancelledError,
+  hashFile,
+  InputError,
+  intake,
+  isZipName,
+  plateFrom,
+  probe,
+  sequenceFromFiles,
+  sequenceFromZip,
+  systemReason,
+  WorkError,
+  type Footage,
+} from '@tin-ghost/media';
+import { media, plates, type Medium } from '../db/schema';
 import { SPARE_BYTES, type MediaStore } from '../store/media-store';
 import type { JobTools } from './tools';
 import { occasionally, surely } from './persist';
@@ -36,7 +49,9 @@ export async function bringIn(id: string, { db, store, news, signal }: JobTools)
   try {
     tell('working');
     const folder = store.folder(id);
-    const { footage, names } = await identify(medium, store, signal);
+    const { footage: found, names } = await identify(medium, store, signal);
+    const [plate] = await db.select({ id: plates.id }).from(plates).where(eq(plates.mediaId, id));
+    const footage = plate ? await plateFrom(found, folder, signal) : found;
     const hash = medium.original === LOOSE ? null : await hashFile(store.original(medium));
     progress = 0.05;
     tell('working');

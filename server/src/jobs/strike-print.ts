@@ -38,7 +38,7 @@ export async function strikePrint(id: string, { db, store, news, signal }: JobTo
       footage: store.footage(medium!),
       look: print.look,
       preparation: print.preparation,
-      files: await filesFor(db, print.look, print.preparation),
+      files: await filesFor(db, store, print.look, print.preparation),
       file,
       container: settings.format,
       width: settings.width,

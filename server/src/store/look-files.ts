@@ -1,9 +1,11 @@
 import { createHash } from 'node:crypto';
 import { eq, inArray } from 'drizzle-orm';
-import { parseCube, tableIds, type ColourTable, type Look, type PlanOptions, type Preparation } from '@tin-ghost/core';
-import { fontsFor, WorkError } from '@tin-ghost/media';
+import { parseCube, tableIds, type ColourTable, type Look, type Preparation } from '@tin-ghost/core';
+import { fontsFor, platesFor, WorkError, type LookFiles } from '@tin-ghost/media';
 import type { Database } from '../db/client';
-import { fonts, tables } from '../db/schema';
+import { fonts, media, plates, tables } from '../db/schema';
+import { plateKey } from '../views';
+import type { MediaStore } from './media-store';
 
 /** What a table of colours or a font is called by in looks: the hash of its file. */
 export const fileId = (body: string | Buffer): string => createHash('sha256').update(body).digest('hex');
@@ -18,11 +20,19 @@ async function tablesFor(db: Database, look: Look, preparation: Preparation): Pr
 }
 
 /**
- * What a look and a preparation refer to: tables of colours, and fonts.
+ * What a look and a preparation refer to: tables of colours, fonts, and plates.
  * @throws WorkError where one is not there: a print without it would not be what was seen
  */
-export async function filesFor(db: Database, look: Look, preparation: Preparation): Promise<Pick<PlanOptions, 'tables' | 'fonts'>> {
-  const own = async (id: string): Promise<Uint8Array | undefined> => (await db.select({ body: fonts.body }).from(fonts).where(eq(fonts.id, id)))[0]?.body;
-  const [tables, found] = await Promise.all([tablesFor(db, look, preparation), fontsFor(look, own)]);
-  return { tables, fonts: found };
+export async function filesFor(db: Database, store: MediaStore, look: Look, preparation: Preparation): Promise<LookFiles> {
+  const font = async (id: string): Promise<Uint8Array | undefined> => (await db.select({ body: fonts.body }).from(fonts).where(eq(fonts.id, id)))[0]?.body;
+  const kept = await db.select({ plate: plates, medium: media }).from(plates).innerJoin(media, eq(media.id, plates.mediaId));
+  const found = await Promise.all([
+    tablesFor(db, look, preparation),
+    fontsFor(look, font),
+    platesFor(look, async (key) => {
+      const row = kept.find(({ plate, medium }) => medium.state === 'ready' && plateKey(plate, medium) === key);
+      return row && store.footage(row.medium);
+    }),
+  ]);
+  return { tables: found[0], fonts: found[1], plates: found[2] };
 }

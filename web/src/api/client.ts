@@ -2,7 +2,7 @@ import { useMemo } from 'react';
 import useSWR, { mutate } from 'swr';
 import { livePrints, liveShots, useLive } from './live';
 import type { Problem } from '@tin-ghost/core';
-import type { ErrorAnswer, ErrorCode, Print, Reel, ReelSummary, Reference, StoredFont, StoredLook, StoredTable } from '@tin-ghost/contract';
+import type { ErrorAnswer, ErrorCode, Print, Reel, ReelSummary, Reference, StoredFont, StoredLook, StoredPlate, StoredTable } from '@tin-ghost/contract';
 
 /** A refusal of the server, or no answer at all (`no-answer`), or one that is none of its own (`unknown`). */
 export class ApiError extends Error {
@@ -60,6 +60,13 @@ export function usePrints() {
 }
 
 export const useLooks = () => useSWR<StoredLook[], ApiError>('/looks', get);
+
+/** Plates, with how far those that are being imported have come. */
+export function usePlates() {
+  const { data, error } = useSWR<StoredPlate[], ApiError>('/plates', get);
+  const live = useLive((s) => s.media);
+  return { data: useMemo(() => data && liveShots(data, live), [data, live]), error };
+}
 
 export const useFonts = () => useSWR<StoredFont[], ApiError>('/fonts', get);
 

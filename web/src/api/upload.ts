@@ -65,6 +65,13 @@ export async function bringReference(file: File, reel: string): Promise<void> {
   await refresh('/references');
 }
 
+/** Sends a clip or a still to be laid over pictures. @returns the id of its medium, null where it did not get there */
+export async function bringPlate(file: File): Promise<string | null> {
+  const upload = await settle(send(file, { as: 'plate' }));
+  await refresh('/plates');
+  return upload && upload.replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5');
+}
+
 async function settle({ key, done }: { key: string; done: Promise<string> }): Promise<string | null> {
   try {
     const id = await done;

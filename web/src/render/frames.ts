@@ -1,10 +1,11 @@
 import { splitPlanes, type Encoding, type FootagePictures, type RawFrame, type ScoredShot } from '@tin-ghost/core';
 import { ProxyReader } from './proxy-reader';
+import type { PlateSource } from './look-files';
 import type { Proxy, Source } from './protocol';
 
 const KEPT_READERS = 8;
-/** A picture and those beside it. */
-const KEPT_ORIGINALS = 3;
+/** A picture, those beside it, and those of plates. */
+const KEPT_ORIGINALS = 8;
 
 const readers = new Map<string, ProxyReader>();
 const originals = new Map<string, RawFrame>();
@@ -42,6 +43,10 @@ export const footageOf =
   (source: Source, original: boolean): FootagePictures =>
   (picture) =>
     original ? originalOf(source.mediaId, picture) : readerOf(source.proxy, source.rate).read(picture);
+
+/** A picture of a plate, of its proxy or its original. It must not be written to. */
+export const plateFrame = ({ proxy, rate }: PlateSource, picture: number, original: boolean): Promise<RawFrame> =>
+  original ? originalOf(proxy.mediaId, picture) : readerOf(proxy, rate).read(picture);
 
 /** A source as a score asks for its pictures. */
 export const scoredShot = ({ proxy, preparation }: Source): ScoredShot => ({ frames: proxy.frames, step: [1, 1], preparation });

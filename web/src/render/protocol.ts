@@ -1,4 +1,4 @@
-import type { CaptionAsked, Figures, ListedEvent, Look, Match, Preparation } from '@tin-ghost/core';
+import type { LaidAsked, Figures, ListedEvent, Look, Match, Preparation } from '@tin-ghost/core';
 
 /** A proxy to take pictures from. */
 export interface Proxy {
@@ -82,13 +82,13 @@ export interface WantTrace {
   readonly pictures: readonly number[];
 }
 
-/** Where the text of a caption stands. */
-export interface WantCaption extends CaptionAsked {
-  readonly kind: 'caption';
+/** Where a caption or a plate stands. */
+export interface WantLaid extends LaidAsked {
+  readonly kind: 'laid';
   readonly look: Look;
 }
 
-export type Order = Want | WantMatch | WantFigures | WantCube | WantEvents | WantTrace | WantCaption;
+export type Order = Want | WantMatch | WantFigures | WantCube | WantEvents | WantTrace | WantLaid;
 
 /** Values of a picture as scopes draw them: how many pixels stand at each place, held at 255. */
 export interface ScopeData {
@@ -128,7 +128,7 @@ export interface Results {
   events: readonly ListedEvent[];
   /** A row for a number, three for a colour. */
   trace: readonly Float32Array[];
-  caption: readonly (readonly [number, number])[];
+  laid: readonly (readonly [number, number])[];
   cube: { readonly text: string; readonly left: readonly string[] };
 }
 export type ResultOf<O extends Order> = Results[O['kind']];

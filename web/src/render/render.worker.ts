@@ -2,11 +2,11 @@
 import {
   AS_SHOT,
   bakeCube,
-  captionPlace,
   cubeText,
   EMPTY_LOOK,
   Engine,
   Kept,
+  laidPlace,
   match,
   Measure,
   Plan,
@@ -17,11 +17,12 @@ import {
   shotPictures,
   type Figures,
   type Look,
+  type PlatePictures,
   type RawFrame,
 } from '@tin-ghost/core';
 import kernels from '@tin-ghost/core/kernels.wasm?url';
-import { footageOf, scoredShot } from './frames';
-import { filesFor } from './look-files';
+import { footageOf, plateFrame, scoredShot } from './frames';
+import { filesFor, platesFor } from './look-files';
 import type { Envelope, Order, Reply, Results, Source, Want, Worn } from './protocol';
 import { scopeBuffers, scopeData } from './scope-data';
 import { holdLock } from './watched-worker';
@@ -71,13 +72,22 @@ function recent<T>(map: Map<string, T>, key: string, make: () => T, giveUp?: (ol
   return found;
 }
 
-async function planFor(name: string, look: Look, { mediaId, preparation, rate }: Source, frame: RawFrame, target: { width: number; height: number }): Promise<Plan> {
+interface Planned {
+  readonly name: string;
+  readonly look: Look;
+  readonly source: Source;
+  readonly original: boolean;
+}
+
+async function planFor({ name, look, source, original }: Planned, frame: RawFrame, target: { width: number; height: number }): Promise<Plan> {
+  const { mediaId, preparation, rate } = source;
   const { width, height, encoding } = frame;
-  const files = await filesFor(look, preparation);
+  const [files, plates] = await Promise.all([filesFor(look, preparation), platesFor(look)]);
+  const known = Object.fromEntries(Object.entries(plates).map(([id, plate]) => [id, original ? plate.original : plate.info]));
   const engine = await ready;
   return recent(
     plans,
-    `${name} ${width}x${height} ${JSON.stringify(encoding)} ${target.width}x${target.height}`,
+    `${name} ${width}x${height} ${JSON.stringify(encoding)} ${target.width}x${target.height} ${original} ${Object.keys(known).join()}`,
     () =>
       new Plan(engine, look, {
         source: { width, height, encoding },
@@ -85,6 +95,7 @@ async function planFor(name: string, look: Look, { mediaId, preparation, rate }:
         rate,
         preparation,
         ...files,
+        plates: known,
         footage: `${mediaId}:${width}`,
       }),
     (old) => old.dispose(),
@@ -92,9 +103,9 @@ async function planFor(name: string, look: Look, { mediaId, preparation, rate }:
 }
 
 /** The picture without its wear, in the shape of the look. */
-async function cleanPicture({ source, look, name }: Want, frame: RawFrame, size: { width: number; height: number }, n: number): Promise<ArrayBuffer> {
+async function cleanPicture({ source, look, name, original }: Want, frame: RawFrame, size: { width: number; height: number }, n: number): Promise<ArrayBuffer> {
   const unworn: Look = { ...look, lives: look.lives.map((life) => ({ ...life, traits: [] })) };
-  const [pixels] = (await planFor(`${name}, clean`, unworn, source, frame, size)).render(n, frame);
+  const [pixels] = (await planFor({ name: `${name}, clean`, look: unworn, source, original }, frame, size)).render(n, frame);
   return pixels!.buffer as ArrayBuffer;
 }
 
@@ -105,6 +116,14 @@ const shotOf =
     const needs = pictures.map((picture) => score.need(picture, scoredShot(source)));
     return shotPictures(needs, source.preparation, footageOf(source, original));
   };
+
+/** The pictures of plates that a picture is made with. */
+async function plateFrames(plan: Plan, { n, look, original }: Want): Promise<PlatePictures> {
+  const plates = await platesFor(look);
+  const frames = new Map<string, RawFrame>();
+  await Promise.all(plan.platePictures(n).map(async ({ plate, picture }) => frames.set(`${plate}:${picture}`, await plateFrame(plates[plate]!, picture, original))));
+  return (plate, picture) => frames.get(`${plate}:${picture}`)!;
+}
 
 async function wear(want: Want): Promise<Results['wear']> {
   const { source, look, name, original } = want;
@@ -120,18 +139,20 @@ async function wear(want: Want): Promise<Results['wear']> {
   const cleaning = performance.now() - begun;
   // Others may have been made while pictures were fetched, the oldest given up, and with it what it remembered.
   const lacking = (plan: Plan): number[] => plan.sourcePictures(want.n).filter((picture) => !shot.has(picture));
-  let plan = await planFor(name, look, source, frame, { width, height });
+  let plan = await planFor(want, frame, { width, height });
+  const laid = await plateFrames(plan, want);
+  plan = await planFor(want, frame, { width, height });
   for (let missing = lacking(plan); missing.length > 0; missing = lacking(plan)) {
     for (const [picture, made] of await make(missing)) shot.set(picture, made);
-    plan = await planFor(name, look, source, frame, { width, height });
+    plan = await planFor(want, frame, { width, height });
   }
   const pictures = (picture: number): RawFrame => shot.get(picture)!;
   const from = performance.now();
   if (!want.scope) {
-    const [pixels] = plan.render(want.n, pictures, keptFor(want));
+    const [pixels] = plan.render(want.n, pictures, keptFor(want), undefined, laid);
     return { width, height, pixels: pixels!.buffer as ArrayBuffer, milliseconds: performance.now() - from, counting: cleaning, clean };
   }
-  const { planes, at, below, above } = plan.renderCounted(want.n, pictures, keptFor(want));
+  const { planes, at, below, above } = plan.renderCounted(want.n, pictures, keptFor(want), laid);
   const milliseconds = performance.now() - from;
   scope ??= new Scope(await ready);
   const data = scopeData(scope.count(at, width, height), { below, above });
@@ -189,8 +210,10 @@ async function run(order: Order): Promise<Results[keyof Results]> {
       return new Score(await ready, order.look, { rate: order.rate }).events(0, order.frames / order.rate);
     case 'trace':
       return new Score(await ready, order.look, { rate: order.rate }).trace(order.life, order.index, order.key, order.pictures);
-    case 'caption':
-      return captionPlace(await ready, order.look, order, (await filesFor(order.look, AS_SHOT)).fonts ?? {});
+    case 'laid': {
+      const [{ fonts }, plates] = await Promise.all([filesFor(order.look, AS_SHOT), platesFor(order.look)]);
+      return laidPlace(await ready, order.look, order, { fonts, plates: Object.fromEntries(Object.entries(plates).map(([id, plate]) => [id, plate.original])) });
+    }
     case 'cube': {
       const { table, left } = bakeCube(await ready, order.look, order.points, (await filesFor(order.look, AS_SHOT)).tables);
       return { text: cubeText(table), left };

@@ -3,11 +3,13 @@ import { toast } from 'sonner';
 import { carrierById, LookError, parseLook, traitById, type Look } from '@tin-ghost/core';
 import type { StoredLook } from '@tin-ghost/contract';
 import { api, refresh, useLooks, useReels, useReferences } from '../api/client';
+import { bringPlate } from '../api/upload';
 import { sourceOf } from '../render/source';
 import { Button } from '../parts/button';
 import { useFileDrop } from '../parts/file-drop';
 import { TopBar } from '../parts/top-bar';
 import { useTitle } from '../parts/use-title';
+import { Plates } from './plates';
 import { PictureCanvas } from '../render/canvas';
 import type { Source } from '../render/protocol';
 import { usePicture } from '../render/use-picture';
@@ -24,7 +26,11 @@ export function Stockroom() {
   if (chosen === null && shots[0]) setChosen(shots[0].id);
   const shot = shots.find((s) => s.id === chosen) ?? shots[0];
   useTitle('Stockroom');
-  useFileDrop('Drop look files to add them to the stockroom', (files) => void bringLooks(files));
+  useFileDrop('Drop look files or plates to add them to the stockroom', (files) => {
+    const looks = files.filter((file) => file.name.toLowerCase().endsWith('.json'));
+    if (looks.length) void bringLooks(looks);
+    for (const file of files.filter((one) => !looks.includes(one))) void bringPlate(file);
+  });
   // eslint-disable-next-line react-hooks/exhaustive-deps -- made anew only for other footage
   const source = useMemo(() => (shot ? sourceOf(shot.medium) : null), [shot?.id, shot?.medium.id]);
   return (
@@ -61,6 +67,7 @@ export function Stockroom() {
             <LookCard key={stored.id} stored={stored} source={source} />
           ))}
         </ul>
+        <Plates />
         <References />
       </main>
     </div>

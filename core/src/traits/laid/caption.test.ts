@@ -5,7 +5,7 @@ import { checkLook } from '../../look/check';
 import { fontsOf } from '../../look/files';
 import type { Look, TraitUse } from '../../look/look';
 import { Plan } from '../../plan/plan';
-import { captionPlace } from '../../score/caption-place';
+import { laidPlace } from '../../score/laid-place';
 import { Score } from '../../score/score';
 import { lookOf, mean, newEngine, painted, rms, sameBits, shippedFont } from '../../testing';
 import type { FontOutlines } from '../../text/outlines';
@@ -279,7 +279,7 @@ test('a clock on film that a tape shows by 2:3 has the right second after an hou
 
 test('its corners are told in shares of the picture', async () => {
   const look = lookOf([caption({ text: '{stop}{stop}', size: 10, x: 20, y: 30, align: 'left' })], 'none');
-  const corners = captionPlace(engine, look, { life: 0, index: 0, n: 0, rate: 24, width: 960, height: 540 }, await fontsFor(look));
+  const corners = laidPlace(engine, look, { life: 0, index: 0, n: 0, rate: 24, width: 960, height: 540 }, { fonts: await fontsFor(look) });
   const wanted = [
     [0.2, 0.25],
     [0.2 + (2 * 54) / 960, 0.25],
@@ -287,5 +287,5 @@ test('its corners are told in shares of the picture', async () => {
     [0.2, 0.35],
   ];
   corners.forEach((corner, i) => corner.forEach((v, j) => expect(v).toBeCloseTo(wanted[i]![j]!, 6)));
-  expect(captionPlace(engine, look, { life: 0, index: 0, n: 0, rate: 24, width: 960, height: 540 }, {})).toEqual([]);
+  expect(laidPlace(engine, look, { life: 0, index: 0, n: 0, rate: 24, width: 960, height: 540 }, {})).toEqual([]);
 });

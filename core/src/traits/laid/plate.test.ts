@@ -19,7 +19,16 @@ beforeAll(async () => {
 const { abs, floor, hypot, max, min, round, sqrt } = Math;
 type Colour = readonly [number, number, number];
 
-const infoOf = ({ width, height, encoding }: RawFrame, more: Partial<PlateInfo> = {}): PlateInfo => ({ width, height, encoding, frames: 1, rate: 24, stacked: false, ...more });
+const infoOf = ({ width, height, encoding }: RawFrame, more: Partial<PlateInfo> = {}): PlateInfo => ({
+  width,
+  height,
+  encoding,
+  lines: height,
+  frames: 1,
+  rate: 24,
+  stacked: false,
+  ...more,
+});
 const use = (settings: TraitUse['settings'] = {}, more: Partial<TraitUse> = {}): TraitUse => ({
   trait: 'plate',
   settings: { plate: 'mine', mode: 'normal', ...settings },
@@ -129,7 +138,8 @@ describe.each([
     expect(sides({ fit: 'contain' })).toMatchObject({ high: expect.closeTo(height, 2), wide: expect.closeTo((height * 4) / 3, 2) });
     expect(sides({ fit: 'cover', scale: 50 })).toMatchObject({ wide: expect.closeTo(width / 2, 1), high: expect.closeTo((width * 3) / 8, 1) });
     expect(sides({ fit: 'stretch', scale: 50 })).toMatchObject({ wide: expect.closeTo(width / 2, 1), high: expect.closeTo(height / 2, 1) });
-    expect(sides({ fit: 'own' })).toMatchObject({ wide: expect.closeTo(40, 1), high: expect.closeTo(30, 1) });
+    // Thirty lines of 1080, at any size of the picture.
+    expect(sides({ fit: 'own', scale: 200 })).toMatchObject({ wide: expect.closeTo((80 * height) / 1080, 1), high: expect.closeTo((60 * height) / 1080, 1) });
   });
 
   test('its middle stands where it is put, its sides as scaled; turned a quarter they change places', () => {
@@ -171,7 +181,7 @@ test('an edge of alpha has no fringe: every pixel lies between what is under and
     [190, 0],
     [73, 20],
   ] as const) {
-    const [r, g, b] = laid({ picture: painted(160, 90, () => [0, 0, 1]), plate: disc, info: { stacked: true }, uses: [use({ fit: 'own', scale, turn })] });
+    const [r, g, b] = laid({ picture: painted(160, 90, () => [0, 0, 1]), plate: disc, info: { stacked: true }, uses: [use({ fit: 'contain', scale, turn })] });
     let edge = 0;
     r!.forEach((v, i) => {
       expect(abs(v + b![i]! - 1)).toBeLessThan(2 / 255);

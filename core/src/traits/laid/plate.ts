@@ -1,4 +1,5 @@
-import { PlatePicture, plateSize, type PlateInfo, type PlatePlace } from '../../frame/plate';
+import type { Kernels } from '../../engine';
+import { cornersOf, PlatePicture, plateSize, type PlateInfo, type PlatePlace } from '../../frame/plate';
 import { rowAt } from '../../frame/surface';
 import { BLENDS, type Blend } from '../../look/blends';
 import { choice, colour, degrees, percent, percentOfHeight, percentOfWidth, pictures, plate as plateOf, seconds, share, toggle } from '../settings';
@@ -17,7 +18,7 @@ const settings = {
     name: 'Fit',
     says: 'The size it has at a scale of 100 %',
     default: 'cover',
-    options: { cover: 'Cover the picture', contain: 'Lie within it', stretch: 'Stretch to it', own: 'Its own, 1:1' },
+    options: { cover: 'Cover the picture', contain: 'Lie within it', stretch: 'Stretch to it', own: 'Its own, 1:1 at 1080 lines' },
   }),
   x: percentOfWidth({ name: 'Place, across', says: 'Of its middle, from the left edge of the picture', default: 50, min: -100, max: 200 }),
   y: percentOfHeight({ name: 'Place, down', says: 'Of its middle, from the top edge of the picture', default: 50, min: -100, max: 200 }),
@@ -41,7 +42,10 @@ const settings = {
   seam: pictures({ name: 'Time, crossfade', says: 'Over so many of its pictures its end runs into its beginning', default: 0, max: 250 }),
 };
 
-type PlateValues = Values<typeof settings>;
+export type PlateValues = Values<typeof settings>;
+
+/** A plate of its own size is so on a picture of so many lines, and as large beside it on any other. */
+const REFERENCE_LINES = 1080;
 
 /** Moments may be rounding errors before their picture. */
 const ROUNDING = 1e-6;
@@ -76,7 +80,7 @@ export function platePlace(s: PlateValues, info: PlateInfo, width: number, heigh
   // In units of the height, as it is seen.
   const [w, h] = [shape, 1];
   const own = seen.width / seen.height;
-  const across = s.fit === 'cover' ? Math.max(w, h * own) : s.fit === 'contain' ? Math.min(w, h * own) : s.fit === 'stretch' ? w : seen.width / height;
+  const across = s.fit === 'cover' ? Math.max(w, h * own) : s.fit === 'contain' ? Math.min(w, h * own) : s.fit === 'stretch' ? w : (own * info.lines) / REFERENCE_LINES;
   const down = s.fit === 'stretch' ? h : across / own;
   return {
     x: s.x,
@@ -88,6 +92,17 @@ export function platePlace(s: PlateValues, info: PlateInfo, width: number, heigh
     flipDown: s.flipDown,
     squeeze,
   };
+}
+
+/** Where the corners of a plate stand, in shares of the picture, from its upper left one clockwise. */
+export function plateCorners(
+  s: PlateValues,
+  info: PlateInfo,
+  { width, height }: { readonly width: number; readonly height: number },
+  shape: number,
+  k: Pick<Kernels, 'sin' | 'cos'>,
+) {
+  return cornersOf(platePlace(s, info, width, height, shape), k).map(([x, y]) => [x / width, y / height] as const);
 }
 
 /** A clip or a still laid over the picture: it wears with what carries it by where it stands in the chain, and is held with it. */

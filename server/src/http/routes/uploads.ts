@@ -4,6 +4,7 @@ import { eq } from 'drizzle-orm';
 import { ROUTES } from '@tin-ghost/contract/routes';
 import type { Context } from '../../context';
 import { reels } from '../../db/schema';
+import { isWhole } from '../../footage/arrivals';
 import { SPARE_BYTES } from '../../store/media-store';
 import { notFound, Refusal } from '../../refusal';
 import { answerOf, asRefusal } from '../errors';
@@ -12,7 +13,7 @@ import { idOf } from '../validate';
 
 /**
  * Resumable uploads by the tus protocol. An upload that names a `reel` becomes a shot of it (or, as `reference`, something to hold its
- * shots against) as soon as its last byte is there, whether or not the page is still open; images of one sequence are uploaded without, and then named together.
+ * shots against), one that is a `plate` a plate, as soon as its last byte is there, whether or not the page is still open; images of one sequence are uploaded without, and then named together.
  */
 export function uploadRoutes(router: Router, { db, store, arrivals }: Context): void {
   const reelThere = async (id: string): Promise<void> => {
@@ -34,7 +35,7 @@ export function uploadRoutes(router: Router, { db, store, arrivals }: Context): 
       return {};
     },
     async onUploadFinish(_request, upload) {
-      if (!upload.metadata?.reel) return {};
+      if (!isWhole(upload)) return {};
       const { as, id } = await arrivals.takeUpload(upload.id);
       return { headers: { [`x-${as}`]: id } };
     },

@@ -13,6 +13,7 @@ import { changeValue } from '../state/motion-edits';
 import { LackingCharacters } from './lacking-characters';
 import { MotionPanel } from './motion-panel';
 import { MotionSign } from './motion-sign';
+import { PlateField } from './plate-field';
 import { NumberRow, partsOf, SettingRow } from './setting-row';
 import { changeLook, useDocument } from '../state/document';
 import { TintChart } from './tint-chart';
@@ -92,12 +93,15 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
         const head = begins && <h3 className="label mt-2 !text-[11px]">{group}</h3>;
         const moves = s.kind === 'number' || s.kind === 'colour';
         const sign = moves && <MotionSign name={s.name} motion={use.motions?.[key]} open={moving === key} onToggle={() => setMoving(moving === key ? null : key)} />;
-        const row = (
-          <>
-            <SettingRow setting={s} value={shownOf(key)} carrier={trait.family === 'colour' ? carrier : undefined} before={before} sign={sign} onChange={(v) => set(key, v)} />
-            {moves && moving === key && <MotionPanel at={at} settingKey={key} setting={s} value={valueOf(key)} motion={use.motions?.[key]} source={source} />}
-          </>
-        );
+        const row =
+          s.kind === 'plate' ? (
+            <PlateField label={s.name} value={valueOf(key) as string} onChange={(id, mode) => setAll(id ? { [key]: id, mode } : { [key]: '' })} />
+          ) : (
+            <>
+              <SettingRow setting={s} value={shownOf(key)} carrier={trait.family === 'colour' ? carrier : undefined} before={before} sign={sign} onChange={(v) => set(key, v)} />
+              {moves && moving === key && <MotionPanel at={at} settingKey={key} setting={s} value={valueOf(key)} motion={use.motions?.[key]} source={source} />}
+            </>
+          );
         if (s.kind !== 'number' || !s.hueIn)
           return (
             <Fragment key={key}>

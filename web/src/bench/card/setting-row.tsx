@@ -44,6 +44,9 @@ export function SettingRow({ setting, value, carrier, before, sign, onChange }: 
       return <TableField label={setting.name} value={value as string} onChange={(id) => onChange(id || undefined)} />;
     case 'font':
       return <FontField label={setting.name} value={value as string} onChange={onChange} />;
+    case 'plate':
+      // Chosen with its blend, by the card.
+      return null;
     case 'text':
       return <TextField setting={setting} value={value as string} onChange={onChange} />;
   }

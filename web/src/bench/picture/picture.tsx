@@ -1,14 +1,14 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import clsx from 'clsx';
 import { useShallow } from 'zustand/react/shallow';
-import { EMPTY_LOOK, preparedSize, type Look } from '@tin-ghost/core';
+import { EMPTY_LOOK, preparedSize, traitById, type Look } from '@tin-ghost/core';
 import type { Medium, Reference } from '@tin-ghost/contract';
 import { PictureCanvas, paint } from '../../render/canvas';
 import type { Source } from '../../render/protocol';
 import { usePicture } from '../../render/use-picture';
 import { useCompare, useOther, wipePath } from '../state/compare';
-import { CaptionOverlay } from './caption-overlay';
 import { FramingOverlay } from './framing-overlay';
+import { LaidOverlay } from './laid-overlay';
 import { lookUpTo, traitUseAt } from '../state/look-edits';
 import { LineMark } from './line-mark';
 import { Player, type Asked } from './player';
@@ -48,7 +48,8 @@ export function Picture({ medium, source, reference, sound }: Props) {
   }, [look, view, held, point]);
   const other = useOther(source, look, selected, reference);
   const range = useMemo(() => loop ?? { from: 0, to: source.frames }, [loop, source.frames]);
-  const captioned = traitUseAt(look, selected)?.trait === 'caption' && traitUseAt(look, selected)?.on !== false && !framing;
+  const chosen = traitUseAt(look, selected);
+  const laid = chosen !== undefined && chosen.on !== false && traitById(chosen.trait)?.family === 'laid' && !framing;
   const full = zoom === 'full' && !framing;
   const original = preparedSize(medium.footage!, source.preparation);
   const { worn, error, current } = usePicture(playing ? null : source, frame, shown, source, { original: full, editing: selected, ...asked });
@@ -144,7 +145,7 @@ export function Picture({ medium, source, reference, sound }: Props) {
           )}
           {over && mode === 'wipe' && <WipeLine />}
           {asked.clean && <LineMark />}
-          {captioned && selected && !over && !point && view === 'worn' && !playing && <CaptionOverlay at={selected} source={source} />}
+          {laid && selected && !over && !point && view === 'worn' && !playing && <LaidOverlay at={selected} source={source} />}
           {framing && <FramingOverlay medium={medium} source={source} />}
           {!worn && !playing && source.preparation.shape === undefined && (
             <img draggable={false} src={`/api/media/${medium.id}/poster`} alt="" className="absolute inset-0 h-full w-full" />

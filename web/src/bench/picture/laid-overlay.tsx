@@ -1,9 +1,9 @@
 import { useEffect, useState, type KeyboardEvent } from 'react';
-import { shownSize, type Look } from '@tin-ghost/core';
+import { shownSize, traitById, type Look, type NumberSetting } from '@tin-ghost/core';
 import { useDrag } from '../../parts/use-drag';
 import { useLatest } from '../../render/latest';
 import { preview } from '../../render/preview';
-import type { Source, WantCaption } from '../../render/protocol';
+import type { Source, WantLaid } from '../../render/protocol';
 import { changeLook, onGesture, useDocument } from '../state/document';
 import { traitUseAt, type UseAt } from '../state/look-edits';
 import { changeValue } from '../state/motion-edits';
@@ -12,28 +12,40 @@ import { snapped, snapPlaces } from './snapping';
 
 type Corner = readonly [number, number];
 
-/** Where the text of a caption stands in the picture at the moment that is seen; none where it is not drawn. */
+/** Where what is laid over the picture stands at the moment that is seen; none where it is not drawn. */
 function useCorners(source: Source, look: Look, { life, index }: UseAt, n: number): readonly Corner[] {
   const [corners, setCorners] = useState<readonly Corner[]>([]);
-  const ask = useLatest((order: WantCaption) =>
+  const ask = useLatest((order: WantLaid) =>
     preview()
       .ask(order)
       .then(setCorners, () => undefined),
   );
   const { width, height, rate } = source;
-  useEffect(() => ask({ kind: 'caption', look, life, index, n, rate, width, height }), [ask, look, life, index, n, rate, width, height]);
+  useEffect(() => ask({ kind: 'laid', look, life, index, n, rate, width, height }), [ask, look, life, index, n, rate, width, height]);
   return corners;
 }
 
-/** The setting of a caption at this moment, as its card has it. */
-const valueOf = (look: Look, at: UseAt, key: string, rest: number): number => (traitUseAt(look, at)?.settings?.[key] as number | undefined) ?? rest;
+/** What scales it. */
+const SCALED_BY: Readonly<Record<string, string>> = { caption: 'size', plate: 'scale' };
+
+/** A number of a use, as its card has it where nothing moves it. */
+function valueOf(look: Look, at: UseAt, key: string): number {
+  const use = traitUseAt(look, at)!;
+  return (use.settings?.[key] as number | undefined) ?? settingOf(use.trait, key).default;
+}
+const settingOf = (trait: string, key: string): NumberSetting => (traitById(trait)!.settings as Record<string, NumberSetting>)[key]!;
 
 /** How near to a line a text takes its place, in pixels of the screen. */
 const SNAP = 7;
+/** Turned nearly upright or level, in degrees, it is so. */
+const UPRIGHT: readonly number[] = [-180, -90, 0, 90, 180];
+const TURN_SNAP = 2;
+/** Length of the handle's stem, in hundredths of the picture. */
+const STEM = 6;
 const round = (v: number): number => Math.round(v * 100) / 100;
 
-/** Over the picture: the chosen caption is dragged to its place and scaled by its corners; Alt leaves out snapping. */
-export function CaptionOverlay({ at, source }: { at: UseAt; source: Source }) {
+/** Over the picture: what is laid there and chosen is dragged to its place, scaled by its corners, turned by the handle above it; Alt leaves out snapping. */
+export function LaidOverlay({ at, source }: { at: UseAt; source: Source }) {
   const look = useDocument((s) => s.look);
   const n = usePlayback((s) => (s.playing ? s.begunAt : s.frame));
   const corners = useCorners(source, look, at, n);
@@ -45,26 +57,34 @@ export function CaptionOverlay({ at, source }: { at: UseAt; source: Source }) {
   const place = (values: Readonly<Record<string, number>>): void =>
     changeLook(Object.entries(values).reduce((made, [key, value]) => changeValue(made, at, key, round(value), seconds), now()));
 
+  const { trait } = traitUseAt(look, at)!;
+  const scaledBy = SCALED_BY[trait]!;
   const drag = useDrag({
     slack: 2,
     start: ({ target, currentTarget }) => ({
-      scaling: (target as Element).hasAttribute('data-corner'),
-      x: valueOf(now(), at, 'x', 50),
-      y: valueOf(now(), at, 'y', 50),
-      size: valueOf(now(), at, 'size', 7),
+      by: (target as HTMLElement).dataset.handle,
+      x: valueOf(now(), at, 'x'),
+      y: valueOf(now(), at, 'y'),
+      size: valueOf(now(), at, scaledBy),
+      turn: valueOf(now(), at, 'turn'),
       middle: centre(corners),
       box: (currentTarget as SVGElement).ownerSVGElement!.getBoundingClientRect(),
     }),
-    move: (event, { scaling, x, y, size, middle, box }, { dx, dy }) => {
-      if (scaling) {
-        const far = (px: number, py: number): number => Math.hypot(px - (box.left + middle[0] * box.width), py - (box.top + middle[1] * box.height));
-        const before = Math.max(8, far(event.clientX - dx, event.clientY - dy));
-        return place({ size: Math.max(0.5, Math.min(60, (size * far(event.clientX, event.clientY)) / before)) });
+    move: (event, { by, x, y, size, turn, middle, box }, { dx, dy }) => {
+      const away = (px: number, py: number): readonly [number, number] => [px - (box.left + middle[0] * box.width), py - (box.top + middle[1] * box.height)];
+      const [from, to] = [away(event.clientX - dx, event.clientY - dy), away(event.clientX, event.clientY)];
+      if (by === 'turn') {
+        const by = ((Math.atan2(to[1], to[0]) - Math.atan2(from[1], from[0])) * 180) / Math.PI;
+        const whole = ((turn + by + 540) % 360) - 180;
+        return place({ turn: event.altKey ? whole : snapped(whole, UPRIGHT, TURN_SNAP).value });
       }
-      const [wantX, wantY] = [x + (dx / box.width) * 100, y + (dy / box.height) * 100];
-      const near = event.altKey ? 0 : 1;
-      const across = snapped(wantX, snapPlaces, (near * SNAP * 100) / box.width);
-      const down = snapped(wantY, snapPlaces, (near * SNAP * 100) / box.height);
+      if (by === 'scale') {
+        const { min, max } = settingOf(trait, scaledBy);
+        return place({ [scaledBy]: Math.max(min, Math.min(max, (size * Math.hypot(...to)) / Math.max(8, Math.hypot(...from)))) });
+      }
+      const near = event.altKey ? 0 : SNAP * 100;
+      const across = snapped(x + (dx / box.width) * 100, snapPlaces, near / box.width);
+      const down = snapped(y + (dy / box.height) * 100, snapPlaces, near / box.height);
       setLines({ x: across.line, y: down.line });
       place({ x: across.value, y: down.value });
     },
@@ -75,8 +95,8 @@ export function CaptionOverlay({ at, source }: { at: UseAt; source: Source }) {
     const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];
     if (way) {
       const step = event.shiftKey ? 1 : 0.1;
-      place({ x: valueOf(now(), at, 'x', 50) + way[0]! * step, y: valueOf(now(), at, 'y', 50) + way[1]! * step });
-    } else if (event.key === 'Enter') write();
+      place({ x: valueOf(now(), at, 'x') + way[0]! * step, y: valueOf(now(), at, 'y') + way[1]! * step });
+    } else if (event.key === 'Enter' && trait === 'caption') write();
     else return;
     event.preventDefault();
     event.stopPropagation();
@@ -95,19 +115,31 @@ export function CaptionOverlay({ at, source }: { at: UseAt; source: Source }) {
           {...drag}
           tabIndex={0}
           role="application"
-          aria-label="Caption: drag it to its place, its corners scale it, arrows move it, Enter writes"
-          data-caption
+          aria-label={`${traitById(trait)!.name}: drag it to its place, its corners scale it, the handle above turns it, arrows move it${trait === 'caption' ? ', Enter writes' : ''}`}
+          data-laid={trait}
           className="pointer-events-auto cursor-move touch-none outline-none focus-visible:[&>polygon]:stroke-[#e86b3a]"
           onKeyDown={onKeyDown}
-          onDoubleClick={write}
+          onDoubleClick={trait === 'caption' ? write : undefined}
         >
           <polygon points={points} fill="transparent" stroke="#1b1e1f" strokeWidth="3" vectorEffect="non-scaling-stroke" opacity="0.45" />
           <polygon points={points} fill="transparent" stroke="#f4f5f4" strokeWidth="1" strokeDasharray="5 4" vectorEffect="non-scaling-stroke" />
+          <line {...stem(corners)} stroke="#f4f5f4" strokeWidth="1" vectorEffect="non-scaling-stroke" />
+          <line
+            data-handle="turn"
+            className="cursor-grab"
+            {...stem(corners)}
+            x1={stem(corners).x2}
+            y1={stem(corners).y2}
+            stroke="#f4f5f4"
+            strokeWidth="11"
+            strokeLinecap="round"
+            vectorEffect="non-scaling-stroke"
+          />
           {corners.map(([x, y], i) => (
             // A line without length is as wide as its stroke, whatever the picture's shape.
             <line
               key={i}
-              data-corner={i}
+              data-handle="scale"
               className="cursor-nwse-resize"
               x1={x * 100}
               y1={y * 100}
@@ -123,6 +155,14 @@ export function CaptionOverlay({ at, source }: { at: UseAt; source: Source }) {
       </svg>
     </div>
   );
+}
+
+/** From the middle of its upper side to a handle above it. */
+function stem([a, b, , d]: readonly Corner[]): { x1: number; y1: number; x2: number; y2: number } {
+  const [x, y] = [50 * (a![0] + b![0]), 50 * (a![1] + b![1])];
+  const [upX, upY] = [a![0] - d![0], a![1] - d![1]];
+  const long = Math.hypot(upX, upY) || 1;
+  return { x1: x, y1: y, x2: x + (STEM * upX) / long, y2: y + (STEM * upY) / long };
 }
 
 const centre = (corners: readonly Corner[]): Corner => [corners.reduce((sum, [x]) => sum + x, 0) / corners.length, corners.reduce((sum, [, y]) => sum + y, 0) / corners.length];

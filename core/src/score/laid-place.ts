@@ -1,0 +1,44 @@
+import type { Engine } from '../engine';
+import type { PlateInfo } from '../frame/plate';
+import type { Look } from '../look/look';
+import type { FontOutlines } from '../text/outlines';
+import { captionCorners, type CaptionValues } from '../traits/laid/caption';
+import { plateCorners, type PlateValues } from '../traits/laid/plate';
+import { Score } from './score';
+import { workingSize } from './size';
+
+/** A use of a caption or a plate, by its place in a look. */
+export interface LaidAsked {
+  readonly life: number;
+  readonly index: number;
+  /** Picture of the file, and pictures a second. */
+  readonly n: number;
+  readonly rate: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** What is at hand of other files. */
+export interface LaidFiles {
+  readonly fonts?: Readonly<Record<string, FontOutlines>>;
+  readonly plates?: Readonly<Record<string, PlateInfo>>;
+}
+
+/** Corners of what is laid over a picture, in shares of what the look shows (without bars), clockwise from the upper left one; none where it is not seen. */
+export function laidPlace(engine: Engine, look: Look, asked: LaidAsked, { fonts, plates }: LaidFiles): (readonly [number, number])[] {
+  const score = new Score(engine, look, { rate: asked.rate, size: asked });
+  const live = score.at(asked.n).live.find(({ use }) => use.life === asked.life && use.index === asked.index);
+  if (!live) return [];
+  const { use, picture, seconds } = live;
+  const size = workingSize(use, score.out);
+  const shape = score.out.width / score.out.height;
+  if (use.trait.id === 'caption') {
+    const settings = live.settings as CaptionValues;
+    const outlines = fonts?.[settings.font];
+    return outlines ? captionCorners(settings, outlines, { picture, seconds, rate: score.rateOf(use) }, size, shape, engine.kernels) : [];
+  }
+  if (use.trait.id !== 'plate') return [];
+  const settings = live.settings as PlateValues;
+  const info = plates?.[settings.plate];
+  return info ? plateCorners(settings, info, size, shape, engine.kernels) : [];
+}

@@ -1,0 +1,80 @@
+import { useEffect, useState } from 'react';
+import { toast } from 'sonner';
+import type { StoredPlate } from '@tin-ghost/contract';
+import { usePlates } from '../../api/client';
+import { bringPlate } from '../../api/upload';
+import { FileButton } from '../../parts/file-button';
+import { proposedBlend } from './plate-blend';
+
+interface Props {
+  label: string;
+  value: string;
+  /** With the blend that is proposed for it. */
+  onChange: (id: string, blend: string) => void;
+}
+
+/** A plate: one that ships, one that is kept, or one from a file. */
+export function PlateField({ label, value, onChange }: Props) {
+  const { data: plates } = usePlates();
+  /** The medium of a file that was sent, until it can be laid. */
+  const [coming, setComing] = useState<string | null>(null);
+  const take = (plate: StoredPlate): void => void proposedBlend(plate).then((blend) => onChange(plate.key!, blend));
+  const arrived = plates?.find(({ medium }) => medium.id === coming);
+  useEffect(() => {
+    if (!arrived || arrived.medium.state === 'waiting' || arrived.medium.state === 'working') return;
+    setComing(null);
+    if (arrived.key !== null) void proposedBlend(arrived).then((blend) => onChange(arrived.key!, blend));
+    else toast.error(`${arrived.name}: ${arrived.medium.error}`, { duration: 15_000 });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- told once, when its state is another
+  }, [arrived?.medium.state, arrived?.key]);
+  const ready = plates?.filter((plate) => plate.key !== null) ?? [];
+  const chosen = ready.find((plate) => plate.key === value);
+  const lost = plates !== undefined && value !== '' && !chosen;
+  return (
+    <div className="mb-1" role="group" aria-label={label}>
+      <div className="flex min-h-7 items-center gap-1.5">
+        <span className="w-[86px] shrink-0">{label}</span>
+        <select
+          aria-label={label}
+          className="min-w-0 flex-1 rounded-sm border border-rule bg-well px-1 py-0.5"
+          value={value}
+          onChange={(e) => {
+            const plate = ready.find(({ key }) => key === e.currentTarget.value);
+            if (plate) take(plate);
+            else onChange('', '');
+          }}
+        >
+          <option value="">none</option>
+          {ready.map((plate) => (
+            <option key={plate.id} value={plate.key!}>
+              {plate.name}
+            </option>
+          ))}
+          {lost && <option value={value}>not on this machine</option>}
+        </select>
+        <FileButton
+          kind="bare"
+          label={`${label}, file`}
+          accept="image/*,video/*,.mov,.mxf,.mkv,.zip"
+          title="Import a clip or a still"
+          onFile={(file) => void bringPlate(file).then(setComing)}
+        >
+          File…
+        </FileButton>
+      </div>
+      {chosen && (
+        <img draggable={false} src={`/api/media/${chosen.medium.id}/poster`} alt="" className="mt-1 block max-h-24 w-full border border-rule bg-[#6d7273] object-contain" />
+      )}
+      {coming && (
+        <p role="status" className="text-[13px] text-faint">
+          Importing{arrived ? ` ${Math.round(arrived.medium.progress * 100)} %` : ''}…
+        </p>
+      )}
+      {lost && (
+        <p role="status" className="text-[13px] text-oxide">
+          This plate is not on this machine, so it is not laid. Import its file again, or choose another.
+        </p>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,87 @@
+import { useState } from 'react';
+import { Trash2 } from 'lucide-react';
+import { toast } from 'sonner';
+import type { StoredPlate } from '@tin-ghost/contract';
+import { api, refresh, usePlates } from '../api/client';
+import { bringPlate } from '../api/upload';
+import { Button } from '../parts/button';
+import { FileButton } from '../parts/file-button';
+
+/** Clips and stills that looks lay over pictures: those that ship, and one's own. */
+export function Plates() {
+  const { data: plates } = usePlates();
+  return (
+    <section aria-label="Plates" className="mt-9">
+      <div className="flex items-end justify-between">
+        <h2 className="text-[26px] font-bold">Plates</h2>
+        <FileButton label="Plate file" accept="image/*,video/*,.mov,.mxf,.mkv,.zip" onFile={(file) => void bringPlate(file)}>
+          Add a plate
+        </FileButton>
+      </div>
+      <p className="mb-4 text-faint">Clips and stills to lay over a picture, with alpha or on black or white. Put one into a look with the trait Plate.</p>
+      <ul className="grid grid-cols-4 gap-5">
+        {plates?.map((plate) => (
+          <PlateCard key={plate.id} plate={plate} />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function PlateCard({ plate }: { plate: StoredPlate }) {
+  const { medium, shipped } = plate;
+  const [name, setName] = useState<string | null>(null);
+  const rename = (): void => {
+    const wanted = name?.trim();
+    setName(null);
+    if (!wanted || wanted === plate.name) return;
+    api(`/plates/${plate.id}`, { method: 'PATCH', body: { name: wanted } }).then(
+      () => refresh('/plates'),
+      (error: Error) => toast.error(error.message),
+    );
+  };
+  const discard = (): void =>
+    void api(`/plates/${plate.id}`, { method: 'DELETE' }).then(
+      () => refresh('/plates'),
+      (error: Error) => toast.error(error.message),
+    );
+  const { footage } = medium;
+  return (
+    <li className="rounded-sm border border-rule bg-tin p-2">
+      {medium.state === 'ready' ? (
+        <img draggable={false} src={`/api/media/${medium.id}/poster`} alt={plate.name} className="block aspect-video w-full bg-[#6d7273] object-contain" />
+      ) : (
+        <p role={medium.state === 'failed' ? 'alert' : 'status'} className="aspect-video w-full bg-well p-2 text-faint">
+          {medium.error ?? `importing ${Math.round(medium.progress * 100)} %`}
+        </p>
+      )}
+      <div className="mt-1.5 flex items-baseline gap-2">
+        {shipped ? (
+          <h3 className="flex-1 truncate text-[16px] font-semibold">{plate.name}</h3>
+        ) : (
+          <input
+            aria-label={`Name of ${plate.name}`}
+            className="min-w-0 flex-1 border-b border-transparent bg-transparent text-[16px] font-semibold hover:border-rule focus:border-ink"
+            value={name ?? plate.name}
+            onChange={(e) => setName(e.currentTarget.value)}
+            onBlur={rename}
+            onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+          />
+        )}
+        <span className="label">{shipped ? 'ships' : 'yours'}</span>
+        {!shipped && (
+          <Button kind="bare" className="!p-0" aria-label={`Delete ${plate.name}`} title="Delete" onClick={discard}>
+            <Trash2 size={14} />
+          </Button>
+        )}
+      </div>
+      {footage && (
+        <p className="mono text-[12px] text-faint">
+          {footage.width} x {footage.stacked ? footage.height / 2 : footage.height}
+          {footage.kind === 'still' ? ', still' : `, ${(footage.frames / (footage.rate.num / footage.rate.den)).toFixed(1)} s`}
+          {footage.stacked && ', alpha'}
+        </p>
+      )}
+    </li>
+  );
+}
