@@ -43,12 +43,12 @@ export async function openApp(databaseUrl, { from, keep = false } = {}) {
   }
 }
 
-/** Waits until the footage of the demo reel and the references are ready: imports that still run would take the time of what is tried. */
+/** Waits until the footage of the demo reel, the references and the plates are ready: imports that still run would take the time of what is tried. */
 async function demoIn(api) {
   for (let i = 0; ; i++) {
-    const [shots, references] = [(await api('/reels')).flatMap((reel) => reel.shots), await api('/references')];
-    const all = [...shots, ...references];
-    if (shots.length > 0 && references.length > 0 && all.every((one) => one.medium.state === 'ready')) return;
+    const [shots, references, plates] = [(await api('/reels')).flatMap((reel) => reel.shots), await api('/references'), await api('/plates')];
+    const all = [...shots, ...references, ...plates];
+    if (shots.length > 0 && references.length > 0 && plates.length > 0 && all.every((one) => one.medium.state === 'ready')) return;
     const failed = all.find((one) => one.medium.state === 'failed');
     if (failed || i > 1200) throw new Error(`the demo reel did not come in: ${failed?.medium.error ?? 'too slow'}`);
     await pause(100);

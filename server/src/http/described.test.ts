@@ -56,6 +56,11 @@ test('every route gives what is described', async () => {
   await call('PATCH', `/references/${reference.id}`, { name: 'The real thing' });
   await call('DELETE', `/references/${reference.id}`);
 
+  await under.send(await under.clip(['-f', 'lavfi', '-i', 'testsrc2=s=64x48', '-frames:v', '1'], 'plate.png'), { filename: 'plate.png', as: 'plate' });
+  const [plate] = (await call('GET', '/plates')).body;
+  await call('PATCH', `/plates/${plate.id}`, { name: 'Mine' });
+  await call('DELETE', `/plates/${plate.id}`);
+
   const table = await head('/tables?name=a.cube', { method: 'POST', body: CUBE, headers: { 'content-type': 'text/plain' } });
   expect(table.status).toBe(201);
   const [kept] = (await call('GET', '/tables')).body;

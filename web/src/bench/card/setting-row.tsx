@@ -139,7 +139,7 @@ export function ColourRow({ setting, value, carrier, sign, onChange }: RowProps<
     <div>
       <div className={ROW} title={setting.says} data-setting={setting.name}>
         <span className={NAME} onDoubleClick={() => onChange(undefined)}>
-          {setting.name}
+          {partsOf(setting.name).part}
         </span>
         <input
           type="color"
