@@ -157,12 +157,15 @@ export function LaidOverlay({ at, source }: { at: UseAt; source: Source }) {
   );
 }
 
-/** From the middle of its upper side to a handle above it. */
+/** From the middle of its upper side to a handle above it; inside of it where that would be out of the picture, or at its edge, where the view's own buttons are. */
 function stem([a, b, , d]: readonly Corner[]): { x1: number; y1: number; x2: number; y2: number } {
   const [x, y] = [50 * (a![0] + b![0]), 50 * (a![1] + b![1])];
   const [upX, upY] = [a![0] - d![0], a![1] - d![1]];
   const long = Math.hypot(upX, upY) || 1;
-  return { x1: x, y1: y, x2: x + (STEM * upX) / long, y2: y + (STEM * upY) / long };
+  const at = (way: number): readonly [number, number] => [x + (way * STEM * upX) / long, y + (way * STEM * upY) / long];
+  const within = ([u, v]: readonly [number, number]): boolean => Math.min(u, v) > 2 * STEM && Math.max(u, v) < 100 - STEM;
+  const [x2, y2] = within(at(1)) ? at(1) : at(-2);
+  return { x1: x, y1: y, x2, y2 };
 }
 
 const centre = (corners: readonly Corner[]): Corner => [corners.reduce((sum, [x]) => sum + x, 0) / corners.length, corners.reduce((sum, [, y]) => sum + y, 0) / corners.length];
