@@ -7,6 +7,7 @@ import { bundle, root } from './build.mjs';
 
 const { carriers, lookJsonSchema, traits } = await import(pathToFileURL(await bundle('core/src/index.ts', 'core/dist/core.mjs')).href);
 
+const WORDS = { text: 'words', font: 'a font that ships, or the hash of a file', plate: 'a plate that ships, or the hash of a file' };
 const range = (s) =>
   s.kind === 'number'
     ? `${s.min} to ${s.max} ${s.sign}`
@@ -18,10 +19,10 @@ const range = (s) =>
           ? 'points [in, out], 0 to 1'
           : s.kind === 'table'
             ? 'a table kept with the look'
-            : 'three numbers, 0 to 1';
+            : (WORDS[s.kind] ?? 'three numbers, 0 to 1');
 const row = (key, s) => `| \`${key}\` | ${s.name} | ${range(s)} | ${Array.isArray(s.default) ? JSON.stringify(s.default) : s.default} | ${s.says} |`;
 const part = (t) =>
-  `## ${t.name}\n\n\`${t.id}\`, ${t.family === 'colour' ? 'any act' : `act ${t.act}`}, works in ${t.domain === 'any' ? 'any domain' : t.domain === 'rgb' ? 'any domain of red, green and blue' : `\`${t.domain}\``}. ${t.says}\n\n| setting | name | range | default | |\n| --- | --- | --- | --- | --- |\n${Object.entries(
+  `## ${t.name}\n\n\`${t.id}\`, ${t.family ? 'any act' : `act ${t.act}`}, works in ${t.domain === 'any' ? 'any domain' : t.domain === 'rgb' ? 'any domain of red, green and blue' : `\`${t.domain}\``}. ${t.says}\n\n| setting | name | range | default | |\n| --- | --- | --- | --- | --- |\n${Object.entries(
     t.settings,
   )
     .map(([key, s]) => row(key, s))

@@ -30,6 +30,7 @@ const NAMED = new Map<Joi.Schema, string>(
       'StoredLook',
       'LookKept',
       'PrintOrder',
+      'CardOrder',
       'LookChange',
       'SequenceOrder',
     ] as const

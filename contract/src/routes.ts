@@ -54,6 +54,15 @@ export const ROUTES = {
     answer: NOTHING,
     refusals: ['not-found'],
   },
+  addCard: {
+    method: 'POST',
+    path: '/reels/:id/cards',
+    group: 'Reels',
+    says: 'Adds a shot of plain colour, or of a gradient, made from nothing',
+    body: rules.CardOrder,
+    answer: created(rules.Created),
+    refusals: ['not-found', 'invalid', 'disk-full'],
+  },
   orderReel: {
     method: 'PUT',
     path: '/reels/:id/order',

@@ -145,6 +145,17 @@ export const PrintOrder = Joi.object<T.PrintOrder, true>({
   to: count(1),
   sound: Joi.boolean(),
 }).and('width', 'height');
+const shownColour = Joi.array<number[]>().items(Joi.number().min(0).max(1)).length(3).required();
+const rateTerm = Joi.number().integer().min(1).max(240_000).required();
+export const CardOrder = Joi.object<T.CardOrder>({
+  name: nameText(),
+  upper: shownColour,
+  lower: shownColour,
+  seconds: Joi.number().min(0.5).max(3600).required(),
+  width: side.multiple(2).required(),
+  height: side.multiple(2).required(),
+  rate: Joi.object({ num: rateTerm, den: rateTerm }).required(),
+});
 export const SequenceOrder = Joi.object<T.SequenceOrder, true>({
   reel: id.required(),
   name: nameText(400).required(),

@@ -145,6 +145,18 @@ export interface StoredPlate {
   readonly medium: Medium;
 }
 
+/** A shot of plain colour, made from nothing, for titles. */
+export interface CardOrder {
+  readonly name?: string;
+  /** Red, green and blue as displayed, 0 to 1, at the top and at the bottom. */
+  readonly upper: readonly number[];
+  readonly lower: readonly number[];
+  readonly seconds: number;
+  readonly width: number;
+  readonly height: number;
+  readonly rate: { readonly num: number; readonly den: number };
+}
+
 /** A font for captions: one that ships, or one of the user's by the SHA-256 of its file. */
 export interface StoredFont {
   readonly id: string;

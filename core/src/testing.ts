@@ -68,16 +68,21 @@ export function countPixels(engine: Engine, rgba: Uint8Array, width: number, hei
   }
 }
 
+/** What a look refers to; one picture stands for all of its plates. */
+export type TestFiles = Pick<PlanOptions, 'tables' | 'fonts' | 'plates'> & { readonly plate?: RawFrame };
+
 /** Renders one picture to 16-bit R'G'B' and returns its planes as floats 0..1. */
-export function wear(engine: Engine, look: Look, frame: RawFrame, n = 0, rate = 24, tables?: PlanOptions['tables']): Float32Array[] {
-  const plan = new Plan(engine, look, { source: frame, target: { width: frame.width, height: frame.height, encoding: RGB16 }, rate, tables });
+export function wear(engine: Engine, look: Look, frame: RawFrame, n = 0, rate = 24, files?: TestFiles): Float32Array[] {
+  const plan = new Plan(engine, look, { source: frame, target: { width: frame.width, height: frame.height, encoding: RGB16 }, rate, ...files });
   try {
-    return plan.render(n, frame).map((plane) => {
-      const codes = new Uint16Array(plane.buffer, plane.byteOffset, plane.length / 2);
-      const values = new Float32Array(codes.length);
-      for (let i = 0; i < codes.length; i++) values[i] = codes[i]! / 65535;
-      return values;
-    });
+    return plan
+      .render(n, frame, undefined, undefined, () => files!.plate!)
+      .map((plane) => {
+        const codes = new Uint16Array(plane.buffer, plane.byteOffset, plane.length / 2);
+        const values = new Float32Array(codes.length);
+        for (let i = 0; i < codes.length; i++) values[i] = codes[i]! / 65535;
+        return values;
+      });
   } finally {
     plan.dispose();
   }

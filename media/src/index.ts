@@ -10,7 +10,7 @@ export { plateFrom, plateInfo, platesFor, shippedPlateFile, type LookFiles } fro
 export { fontsFor, shippedFontFile } from './fonts';
 export { notOver, partPlace, removeLeft } from './part-place';
 export { writePng } from './png';
-export { containerOf, writeSignal, type SignalFileOptions } from './signal';
+export { containerOf, writeCard, writeSignal, type SignalFileOptions } from './signal';
 export { newEngine, RenderPool } from './pool';
 export * from './intake';
 export * from './sequence';

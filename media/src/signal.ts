@@ -1,5 +1,5 @@
 import { extname } from 'node:path';
-import { Engine, EMPTY_LOOK, Plan, signalPicture, toCodes, type Encoding, type Signal } from '@tin-ghost/core';
+import { EMPTY_LOOK, Plan, signalPicture, toCodes, type Colour, type Encoding, type RawFrame, type Signal } from '@tin-ghost/core';
 import { Encoder, encodingFor, type Container } from './encode';
 import type { Rate } from './footage';
 import { partPlace } from './part-place';
@@ -23,21 +23,16 @@ const CONTAINERS: Record<string, Container> = { '.mp4': 'mp4', '.webm': 'webm', 
 /** The container a file's name asks for, or undefined. */
 export const containerOf = (file: string): Container | undefined => CONTAINERS[extname(file).toLowerCase()];
 
-/**
- * Writes a test signal as a file: lossless R'G'B' at 16 bits in mkv, 8-bit in the others; a .png is one picture.
- * @throws WorkError, CancelledError; nothing half-written stays
- */
-export async function writeSignal(options: SignalFileOptions): Promise<void> {
-  const { width, height, rate } = options;
-  const container = containerOf(options.file)!;
+/** Writes one picture, held for some seconds, as a file. */
+async function writeHeld(source: RawFrame, { file, rate, seconds, abort }: Pick<SignalFileOptions, 'file' | 'rate' | 'seconds' | 'abort'>): Promise<void> {
+  const { width, height } = source;
+  const container = containerOf(file)!;
   const encoding = encodingFor(container, container === 'mkv' ? 16 : 8);
-  const source = { width, height, encoding: RGB16, planes: toCodes(signalPicture(options.signal, options), 16) };
-  const engine: Engine = await newEngine();
-  const planes = new Plan(engine, EMPTY_LOOK, { source, target: { width, height, encoding }, rate: 1 }).render(0, source);
-  const place = await partPlace(options.file);
-  const encoder = new Encoder({ file: place.file, container, width, height, rate, encoding, signal: options.abort });
+  const planes = new Plan(await newEngine(), EMPTY_LOOK, { source, target: { width, height, encoding }, rate: 1 }).render(0, source);
+  const place = await partPlace(file);
+  const encoder = new Encoder({ file: place.file, container, width, height, rate, encoding, signal: abort });
   try {
-    const frames = container === 'png' ? 1 : Math.max(1, Math.round((options.seconds * rate.num) / rate.den));
+    const frames = container === 'png' ? 1 : Math.max(1, Math.round((seconds * rate.num) / rate.den));
     for (let n = 0; n < frames; n++) await encoder.write(planes);
     await encoder.finish();
     await place.keep();
@@ -46,4 +41,30 @@ export async function writeSignal(options: SignalFileOptions): Promise<void> {
     await place.discard();
     throw error;
   }
+}
+
+/**
+ * Writes a test signal as a file: lossless R'G'B' at 16 bits in mkv, 8-bit in the others; a .png is one picture.
+ * @throws WorkError, CancelledError; nothing half-written stays
+ */
+export async function writeSignal(options: SignalFileOptions): Promise<void> {
+  const { width, height } = options;
+  await writeHeld({ width, height, encoding: RGB16, planes: toCodes(signalPicture(options.signal, options), 16) }, options);
+}
+
+export interface CardFileOptions extends Omit<SignalFileOptions, 'signal' | 'level'> {
+  /** Colours as displayed, 0 to 1: at the top and at the bottom, evenly from one to the other. */
+  readonly upper: Colour;
+  readonly lower: Colour;
+}
+
+/** Writes a card of plain colour, or of a gradient, as a file. Throws as `writeSignal`. */
+export async function writeCard(options: CardFileOptions): Promise<void> {
+  const { width, height, upper, lower } = options;
+  const planes = [0, 1, 2].map((plane) => {
+    const codes = new Uint16Array(width * height);
+    for (let y = 0; y < height; y++) codes.fill(Math.round(65535 * (upper[plane]! + ((lower[plane]! - upper[plane]!) * y) / Math.max(1, height - 1))), y * width, (y + 1) * width);
+    return new Uint8Array(codes.buffer);
+  });
+  await writeHeld({ width, height, encoding: RGB16, planes }, options);
 }

@@ -35,6 +35,11 @@ import super8ToTape from './super8-to-tape.json' with { type: 'json' };
 import film16OffAir from './film16-off-air.json' with { type: 'json' };
 import tapeOffTube from './tape-off-tube.json' with { type: 'json' };
 import filmTapeTapeTube from './film-tape-tape-tube.json' with { type: 'json' };
+import titleWorn from './title-worn.json' with { type: 'json' };
+import slowDream from './slow-dream.json' with { type: 'json' };
+import brownPaper from './brown-paper.json' with { type: 'json' };
+import homeCassette from './home-cassette.json' with { type: 'json' };
+import gateByPlate from './gate-by-plate.json' with { type: 'json' };
 
 export interface ShippedLook {
   readonly id: string;
@@ -81,6 +86,11 @@ export const shippedLooks: readonly ShippedLook[] = [
   shipped('film16-off-air', film16OffAir),
   shipped('tape-off-tube', tapeOffTube),
   shipped('film-tape-tape-tube', filmTapeTapeTube),
+  shipped('title-worn', titleWorn),
+  shipped('slow-dream', slowDream),
+  shipped('brown-paper', brownPaper),
+  shipped('home-cassette', homeCassette),
+  shipped('gate-by-plate', gateByPlate),
 ];
 
 /** The shipped look with this id, or undefined. */

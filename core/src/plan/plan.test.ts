@@ -4,7 +4,7 @@ import type { ColourTable } from '../formats/cube';
 import type { Encoding } from '../frame/encoding';
 import { EMPTY_LOOK, type Look, type TraitUse } from '../look/look';
 import { shippedLooks } from '../looks';
-import { correlation, lookOf, newEngine, randomFrame, RGB16, RGB8, rms, signalFrame, wear, YUV420 } from '../testing';
+import { correlation, lookOf, newEngine, randomFrame, RGB16, RGB8, rms, shippedFont, signalFrame, type TestFiles, wear, YUV420 } from '../testing';
 import { carrierById } from '../carriers';
 import { traitById, traits } from '../traits';
 import type { AnyTrait } from '../traits/trait';
@@ -61,7 +61,22 @@ describe('a look that does nothing', () => {
 });
 
 /** Settings of traits that leave the picture of this test alone, or nearly, as they come. */
+/** What looks of these tests refer to. */
+let files: TestFiles;
+beforeAll(async () => {
+  const plate = signalFrame('ramp', 64, 48, 1);
+  const { width, height, encoding } = plate;
+  files = {
+    tables: { inverse: INVERSE },
+    fonts: { grotesque: await shippedFont('grotesque', 'LINE') },
+    plates: { mine: { width, height, encoding, lines: height, frames: 1, rate: 24, stacked: false } },
+    plate,
+  };
+});
+
 const LIVELY: Record<string, TraitUse['settings']> = {
+  caption: { text: 'LINE', size: 30 },
+  plate: { plate: 'mine' },
   tone: { contrast: 2, floor: 0 },
   halation: { from: 0 },
   exposure: { stops: -1 },
@@ -148,9 +163,7 @@ describe('every trait', () => {
     // Where it goes by way of a raster, that costs something by itself.
     const carrier = carrierFor(trait);
     const without = trait.needs ? lookOf([{ ...use, strength: 1e-6 }], carrier) : EMPTY_LOOK;
-    const [under, half, full] = [without, lookOf([{ ...use, strength: 0.5 }], carrier), lookOf([use], carrier)].map(
-      (look) => wear(engine, look, frame, 4, 24, { inverse: INVERSE })[0]!,
-    );
+    const [under, half, full] = [without, lookOf([{ ...use, strength: 0.5 }], carrier), lookOf([use], carrier)].map((look) => wear(engine, look, frame, 4, 24, files)[0]!);
     const moved = Array.from(full!, (v, i) => v - under![i]!);
     const movedHalf = Array.from(half!, (v, i) => v - under![i]!);
     expect(Math.max(...[...moved.keys()].filter((i) => i % 7 === 0).map((i) => Math.abs(moved[i]!)))).toBeGreaterThan(0.005);

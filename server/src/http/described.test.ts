@@ -32,6 +32,10 @@ test('every route gives what is described', async () => {
   await under.send(await under.aClip(), { filename: 'a.mp4', reel: reel.id });
   const [shot] = await under.settled(reel.id);
   const medium = shot.medium.id as string;
+  const card = { upper: [0.2, 0, 0], lower: [0, 0, 0.4], seconds: 1, width: 96, height: 54, rate: { num: 25, den: 1 } };
+  const { body: carded } = await call('POST', `/reels/${reel.id}/cards`, card);
+  await under.settled(reel.id);
+  await call('DELETE', `/shots/${carded.shot}`);
   await call('GET', '/reels');
   await call('PATCH', `/reels/${reel.id}`, { name: 'The last night' });
   await call('PUT', `/reels/${reel.id}/order`, { shots: [shot.id] });

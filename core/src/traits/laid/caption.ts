@@ -92,6 +92,9 @@ const settings = {
   }),
 };
 
+/** Letters of a recorder's display: light, with the dark edge of their generator. */
+const DISPLAY = { colour: [0.95, 0.95, 0.9], outline: 0.22, outlineColour: [0, 0, 0] } as const;
+
 /** Settings that decide how it is drawn, but for its words and its place. */
 const DRAWN_BY = [
   'font',
@@ -161,6 +164,28 @@ export const caption = trait({
   domain: 'display',
   settings,
   footprint: 'point',
+  ready: {
+    'Title, heavy': { font: 'condensed', size: 14, outline: 0.5, copies: 10, copyStep: 0.2, copyWay: 50 },
+    'Title, by hand': { font: 'script', size: 13, shadow: 0.6 },
+    'Title card, typed': { font: 'typewriter', size: 6, leading: 190, typed: 9 },
+    Subtitle: { font: 'grotesque', size: 4, y: 90, outline: 0.25, leading: 170 },
+    'Recorder, playing': { text: 'PLAY {play}\n{counter}', font: 'display', size: 4.4, x: 9, y: 14, align: 'left', leading: 150, ...DISPLAY },
+    'Camera, recording': { text: '{rec} REC   {battery}\n{counter}', font: 'display', size: 4.4, x: 91, y: 14, align: 'right', leading: 150, ...DISPLAY },
+    'Camera, date and clock': { text: '{date}\n{clock}', font: 'display', size: 4.4, x: 9, y: 86, align: 'left', leading: 150, clockForm: '24 short', ...DISPLAY },
+    'Watching camera': {
+      text: 'CAM 2  {date}  {clock}',
+      font: 'mono',
+      size: 3,
+      x: 5,
+      y: 94,
+      align: 'left',
+      dateForm: 'iso',
+      box: 0.75,
+      boxMargin: 1.2,
+      colour: [0.92, 0.94, 0.92],
+    },
+    'Timecode window': { text: '{timecode}', font: 'mono', size: 4, y: 88, box: 0.8, boxMargin: 1.6, colour: [1, 1, 1] },
+  },
   idle: (s) => s.text.trim() === '' || s.opacity === 0,
   tells(s) {
     const unknown = unknownFields(s.text);

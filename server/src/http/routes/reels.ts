@@ -1,6 +1,11 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import type { Router } from 'express';
 import { asc, desc, eq, sql } from 'drizzle-orm';
 import { ROUTES } from '@tin-ghost/contract/routes';
+import type { Colour } from '@tin-ghost/core';
+import { writeCard } from '@tin-ghost/media';
 import type { Context } from '../../context';
 import { media, reels, shots } from '../../db/schema';
 import { notFound, Refusal } from '../../refusal';
@@ -45,6 +50,24 @@ export function reelRoutes(router: Router, { db, news, footage }: Context): void
 
   // Footage that a print was struck from stays with the print.
   serve(router, ROUTES.deleteReel, ({ params }) => footage.discardReel(idOf(params.id, 'reel')));
+
+  serve(router, ROUTES.addCard, async ({ params, body }) => {
+    const id = idOf(params.id, 'reel');
+    const [reel] = await db.select({ id: reels.id }).from(reels).where(eq(reels.id, id));
+    if (!reel) throw notFound('reel');
+    const name = body.name ?? 'Card';
+    const folder = await mkdtemp(join(tmpdir(), 'tin-ghost-card-'));
+    try {
+      const file = join(folder, 'card.mkv');
+      await writeCard({ ...body, upper: body.upper as unknown as Colour, lower: body.lower as unknown as Colour, file });
+      const medium = await footage.copyIn(file);
+      const shot = await footage.addShot(id, medium, undefined, name);
+      await footage.begin(medium.id);
+      return { shot };
+    } finally {
+      await rm(folder, { recursive: true, force: true });
+    }
+  });
 
   serve(router, ROUTES.orderReel, async ({ params, body }) => {
     const id = idOf(params.id, 'reel');

@@ -7,6 +7,7 @@ import { api, refresh } from '../../api/client';
 import { rateOf } from '../../api/footage';
 import { Button } from '../../parts/button';
 import { Sendings } from '../../parts/use-files';
+import { AddCard } from './add-card';
 
 interface RailProps {
   reel: Reel;
@@ -30,6 +31,7 @@ export function ShotsRail({ reel, shotId, onAdd, open, children }: RailProps) {
       <Button className="mt-2.5 justify-center" onClick={onAdd}>
         Add footage
       </Button>
+      <AddCard reel={reel} />
       <Sendings />
       {children}
     </aside>

@@ -1,0 +1,32 @@
+import type { AnyTrait, Setting, TraitUse, Value } from '@tin-ghost/core';
+
+interface Props {
+  trait: AnyTrait;
+  use: TraitUse;
+  onTake: (settings: Record<string, Value>) => void;
+}
+
+/** Settings that stand ready for a trait; a text of the user's stays where they bring none. */
+export function ReadySettings({ trait, use, onTake }: Props) {
+  const { ready } = trait;
+  if (!ready) return null;
+  const take = (name: string): void => {
+    const chosen = (ready as Record<string, Record<string, Value>>)[name];
+    if (!chosen) return;
+    const texts = Object.entries(trait.settings as Record<string, Setting>).flatMap(([key, s]) =>
+      s.kind === 'text' && !s.pattern && use.settings?.[key] !== undefined ? [[key, use.settings[key]] as const] : [],
+    );
+    onTake({ ...Object.fromEntries(texts), ...chosen });
+  };
+  return (
+    <label className="flex h-8 items-center gap-1.5" title="Takes the place of all settings but the text">
+      <span className="w-[86px] shrink-0">Ready</span>
+      <select aria-label="Ready settings" value="" onChange={(e) => take(e.currentTarget.value)} className="min-w-0 flex-1 rounded-sm border border-rule bg-well px-1 py-0.5">
+        <option value="">choose…</option>
+        {Object.keys(ready).map((name) => (
+          <option key={name}>{name}</option>
+        ))}
+      </select>
+    </label>
+  );
+}

@@ -1,0 +1,60 @@
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { Popover } from 'radix-ui';
+import { toast } from 'sonner';
+import type { CardOrder, Reel } from '@tin-ghost/contract';
+import { api, refresh } from '../../api/client';
+import { Button } from '../../parts/button';
+
+/** What a card is like where the reel holds no footage yet. */
+const USUAL = { width: 1920, height: 1080, rate: { num: 25, den: 1 } };
+const even = (v: number): number => Math.max(16, v - (v % 2));
+const parts = (hex: string): number[] => [1, 3, 5].map((i) => parseInt(hex.slice(i, i + 2), 16) / 255);
+const FIELD = 'mono w-16 rounded-sm border border-rule bg-well px-1.5 py-0.5';
+
+/** A shot made from nothing, for a title: plain colour or a gradient, of the size and rate of the reel. */
+export function AddCard({ reel }: { reel: Reel }) {
+  const navigate = useNavigate();
+  const [open, setOpen] = useState(false);
+  const [upper, setUpper] = useState('#1f2a2c');
+  const [lower, setLower] = useState('#1f2a2c');
+  const [seconds, setSeconds] = useState(5);
+  const add = (): void => {
+    const like = reel.shots.find((shot) => shot.medium.footage)?.medium.footage ?? USUAL;
+    const order: CardOrder = { name: 'Card', upper: parts(upper), lower: parts(lower), seconds, width: even(like.width), height: even(like.height), rate: like.rate };
+    api<{ shot: string }>(`/reels/${reel.id}/cards`, { method: 'POST', body: order }).then(
+      async ({ shot }) => {
+        setOpen(false);
+        await refresh('/reels');
+        await navigate(`/reels/${reel.id}/shots/${shot}`);
+      },
+      (error: Error) => toast.error(error.message),
+    );
+  };
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger asChild>
+        <Button kind="bare" className="mt-1 justify-center text-[13px]" title="A shot of plain colour, for a title">
+          Plain card
+        </Button>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content side="right" className="z-50 flex w-60 flex-col gap-2 rounded-sm border border-rule bg-panel p-3 shadow-lg" aria-label="Plain card" collisionPadding={8}>
+          <label className="flex items-center justify-between">
+            Top <input type="color" value={upper} onChange={(e) => setUpper(e.currentTarget.value)} className="h-7 w-16 rounded-sm border border-rule bg-well" />
+          </label>
+          <label className="flex items-center justify-between">
+            Bottom <input type="color" value={lower} onChange={(e) => setLower(e.currentTarget.value)} className="h-7 w-16 rounded-sm border border-rule bg-well" />
+          </label>
+          <label className="flex items-center justify-between">
+            Seconds
+            <input type="number" min={0.5} max={3600} step={0.5} value={seconds} onChange={(e) => setSeconds(e.currentTarget.valueAsNumber)} className={FIELD} />
+          </label>
+          <Button kind="live" className="justify-center" disabled={!(seconds >= 0.5 && seconds <= 3600)} onClick={add}>
+            Add the card
+          </Button>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
