@@ -107,7 +107,15 @@ export const Print = object<T.Print>({
 });
 
 export const Reference = object<T.Reference>({ id, reelId: id.allow(null), name: text, shipped: Joi.boolean(), createdAt: moment, medium: Medium });
-export const StoredPlate = object<T.StoredPlate>({ id, key: Joi.string().allow(null), name: text, shipped: Joi.boolean(), createdAt: moment, medium: Medium });
+export const StoredPlate = object<T.StoredPlate>({
+  id,
+  key: Joi.string().allow(null),
+  name: text,
+  shipped: Joi.boolean(),
+  light: Joi.array<number[]>().items(Joi.number()).allow(null) as never,
+  createdAt: moment,
+  medium: Medium,
+});
 export const StoredTable = object<T.StoredTable>({ id: Joi.string().pattern(/^[0-9a-f]{64}$/), name: text });
 export const StoredFont = object<T.StoredFont>({
   id: Joi.string(),

@@ -141,6 +141,8 @@ export interface StoredPlate {
   readonly key: string | null;
   readonly name: string;
   readonly shipped: boolean;
+  /** Mean brightness of each of its pictures, 0 to 1; null until it has been read. */
+  readonly light: readonly number[] | null;
   readonly createdAt: string;
   readonly medium: Medium;
 }

@@ -37,6 +37,8 @@ export interface Footage {
   readonly start: number;
   /** Its pictures hold two, one above the other: colours times their alpha, and the alpha (plates alone). */
   readonly stacked?: boolean;
+  /** Mean brightness of each picture, 0 to 1 (plates alone). */
+  readonly light?: readonly number[];
   readonly sound: { readonly codec: string; readonly channels: number; readonly sampleRate: number } | null;
 }
 

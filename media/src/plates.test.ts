@@ -126,6 +126,19 @@ describe('reading', () => {
   });
 });
 
+test('the brightness of each picture is measured: of colours times their alpha, against the mean of the picture itself', async () => {
+  const raw = Buffer.concat(Array.from({ length: 12 }, (_, n) => Buffer.alloc(64 * 36 * 3, n === 5 ? 230 : 20 + n)));
+  await writeFile(at('flash.rgb'), raw);
+  ffmpeg('-f', 'rawvideo', '-pix_fmt', 'rgb24', '-s', '64x36', '-r', '24', '-i', at('flash.rgb'), '-c:v', 'ffv1', '-pix_fmt', 'gbrp', at('flash.mkv'));
+  const { light } = await plateFrom(await probe(at('flash.mkv')), folder);
+  expect(light).toHaveLength(12);
+  light!.forEach((v, n) => expect(Math.abs(v - (n === 5 ? 230 : 20 + n) / 255)).toBeLessThan(0.006));
+  ffmpeg(...RAW, await orange(), '-frames:v', '1', '-c:v', 'png', at('half.png'));
+  const half = await plateFrom(await probe(at('half.png')), await mkdtemp(at('own-')));
+  const whole = (0.2126 * 220 + 0.7152 * 110 + 0.0722 * 30) / 255;
+  expect(Math.abs(half.light![0]! - whole / 2)).toBeLessThan(0.02);
+});
+
 test('the plates that ship can be read', async () => {
   for (const id of ['drifting-dust', 'paper-grunge', 'leak', 'reel-end-flash', 'gate-on-white', 'countdown']) {
     const plate = await probe(shippedPlateFile(id)!);

@@ -14,7 +14,8 @@ export interface LookFiles extends Pick<PlanOptions, 'tables' | 'fonts'> {
 }
 
 /** What the engine knows of a plate. */
-export const plateInfo = ({ width, height, encoding, frames, rate, stacked }: Footage): PlateInfo => ({
+export const plateInfo = ({ width, height, encoding, frames, rate, stacked, light }: Footage): PlateInfo => ({
+  light,
   width,
   height,
   encoding,
@@ -62,7 +63,7 @@ const STACKED = 'plate.mkv';
  */
 export async function plateFrom(footage: Footage, folder: string, signal?: AbortSignal): Promise<Footage> {
   const alpha = await alphaOf(footage, signal);
-  if (!alpha) return { ...footage, sound: null };
+  if (!alpha) return { ...footage, sound: null, light: await lightOf(footage, signal) };
   const file = join(folder, STACKED);
   const square = footage.stretched ? `scale=${footage.width}:${footage.height}:flags=bicubic,setsar=1,` : '';
   const bits = alpha.deep ? '16le' : '';
@@ -74,11 +75,28 @@ export async function plateFrom(footage: Footage, folder: string, signal?: Abort
   const coding = ['-c:v', 'ffv1', '-level', '3', '-g', '1', '-slicecrc', '1', '-f', 'matroska', '-y', file];
   try {
     await run('ffmpeg', [...FFMPEG, ...alpha.decoder, ...wholeInput(footage), '-filter_complex', filter, '-map', '[v]', ...one, ...coding], { signal, stallSeconds: 600 });
-    return { ...(await probe(file, undefined, signal)), stacked: true, sound: null };
+    const made = { ...(await probe(file, undefined, signal)), stacked: true, sound: null };
+    return { ...made, light: await lightOf(made, signal) };
   } catch (error) {
     await rm(file, { force: true });
     throw error;
   }
+}
+
+/** A plate is measured this wide: its mean is the same. */
+const MEASURED_WIDTH = 64;
+
+/** Mean brightness of each picture, 0 to 1: full scale of 8-bit luma (ITU-R BT.709, limited range). Stills have the same all over. */
+async function lightOf(footage: Footage, signal?: AbortSignal): Promise<number[]> {
+  const upper = footage.stacked ? 'crop=iw:ih/2:0:0,' : '';
+  const filter = `${upper}scale=${MEASURED_WIDTH}:-2:out_range=tv,format=yuv420p,signalstats,metadata=print:key=lavfi.signalstats.YAVG:file=-`;
+  const once = footage.kind === 'still' ? ['-frames:v', '1'] : [];
+  const { printed } = await run('ffmpeg', [...FFMPEG, ...wholeInput(footage), '-map', `0:${footage.stream}`, '-vf', filter, ...once, '-f', 'null', '-'], {
+    signal,
+    stallSeconds: 600,
+  });
+  const found = [...printed.toString().matchAll(/YAVG=([\d.]+)/g)].map(([, value]) => Math.round(1000 * Math.max(0, Math.min(1, (Number(value) - 16) / 219))) / 1000);
+  return Array.from({ length: footage.frames }, (_, n) => found[Math.min(n, found.length - 1)] ?? 0);
 }
 
 /** A picture of a plate that has been read. */

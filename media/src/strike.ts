@@ -73,7 +73,7 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
   const signal = options.signal ? AbortSignal.any([options.signal, abort.signal]) : abort.signal;
   const source = { width: footage.width, height: footage.height, encoding: footage.encoding };
   const planned: PlanOptions = { source, target: { width, height, encoding }, rate: rateValue(rate), preparation, ...plannedFiles(files), footage: footage.path };
-  const score = new Score(await newEngine(), look, { rate: rateValue(rate), size: { width, height } });
+  const score = new Score(await newEngine(), look, { rate: rateValue(rate), size: { width, height }, plates: planned.plates });
   const pool = await RenderPool.start(score, look, planned, options.threads);
   const plates = new PlateReader(files?.plates ?? {}, signal);
   let encoder: Encoder | undefined;
@@ -88,7 +88,7 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
       meter.tick();
     };
     for await (const made of retimed(footage, score, scoredShot(footage, rate, preparation), from, to, signal)) {
-      const worn = pool.render({ ...made, plates: await plates.read(score.platePictures(made.n, (id) => planned.plates?.[id])) });
+      const worn = pool.render({ ...made, plates: await plates.read(score.platePictures(made.n)) });
       worn.catch(() => undefined);
       under.push(worn);
       if (under.length >= depth) await out();

@@ -61,6 +61,7 @@ export const plateView = (plate: Plate, medium: Medium): T.StoredPlate => ({
   key: plateKey(plate, medium),
   name: plate.name,
   shipped: plate.shippedAs !== null,
+  light: medium.footage?.light ?? null,
   createdAt: plate.createdAt,
   medium: mediumView(medium),
 });

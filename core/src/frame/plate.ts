@@ -16,6 +16,8 @@ export interface PlateInfo {
   readonly frames: number;
   /** Pictures a second. */
   readonly rate: number;
+  /** Mean brightness of each picture, 0 to 1, where it was measured: colours times their alpha count. */
+  readonly light?: readonly number[];
   /** Its pictures hold two, one above the other: the colours times their alpha, and the alpha as a grey. */
   readonly stacked: boolean;
 }

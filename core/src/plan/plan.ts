@@ -102,7 +102,7 @@ export class Plan {
       if (!Number.isInteger(side) || side < 1 || side > 16384) throw new RangeError(`a picture's side must be a whole number from 1 to 16384, not ${side}`);
     }
     this.target = { width: target.width, height: target.height };
-    this.score = new Score(engine, look, { rate: options.rate, size: this.target });
+    this.score = new Score(engine, look, { rate: options.rate, size: this.target, plates: options.plates });
     const { out } = this.score;
     this.recollection = new Recollection(engine);
     this.importer = new Importer(engine, source.width, source.height, source.encoding);
@@ -148,7 +148,7 @@ export class Plan {
 
   /** The pictures of plates that `render(n)` reads, each once. */
   platePictures(n: number): PlateAsked[] {
-    return this.score.platePictures(n, (id) => this.options.plates?.[id]);
+    return this.score.platePictures(n);
   }
 
   /**

@@ -26,7 +26,7 @@ export interface LaidFiles {
 
 /** Corners of what is laid over a picture, in shares of what the look shows (without bars), clockwise from the upper left one; none where it is not seen. */
 export function laidPlace(engine: Engine, look: Look, asked: LaidAsked, { fonts, plates }: LaidFiles): (readonly [number, number])[] {
-  const score = new Score(engine, look, { rate: asked.rate, size: asked });
+  const score = new Score(engine, look, { rate: asked.rate, size: asked, plates });
   const live = score.at(asked.n).live.find(({ use }) => use.life === asked.life && use.index === asked.index);
   if (!live) return [];
   const { use, picture, seconds } = live;

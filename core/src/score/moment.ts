@@ -1,6 +1,7 @@
 import type { Engine } from '../engine';
 import { eventsAt, eventsBetween, type ActiveEvent, type EventChanges, type Generator } from '../events/events';
 import { followed } from '../look/follows';
+import type { PlateInfo } from '../frame/plate';
 import type { Look, Span } from '../look/look';
 import type { ResolvedUse } from '../look/resolve';
 import { moved, type Moment } from '../motion/motion';
@@ -41,6 +42,7 @@ export class Moments {
     private readonly look: Look,
     readonly uses: readonly ResolvedUse[],
     private readonly rate: number,
+    private readonly plate: (id: string) => PlateInfo | undefined = () => undefined,
   ) {}
 
   counts(n: number): Counts {
@@ -137,7 +139,7 @@ export class Moments {
     }
     const at = { picture, seconds };
     const values = this.values(use, at);
-    if (use.trait.activity) return use.trait.activity({ engine: this.engine, settings: values as never, seed: use.seed, ...at });
+    if (use.trait.activity) return use.trait.activity({ engine: this.engine, settings: values as never, seed: use.seed, plate: this.plate, ...at });
     const [key] = Object.keys(use.use.motions ?? {});
     const s = key ? (use.trait.settings as Record<string, Setting>)[key]! : undefined;
     if (!key || !s || s.kind !== 'number') return 0;

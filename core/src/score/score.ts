@@ -18,6 +18,8 @@ export interface ScoreOptions {
   readonly rate: number;
   /** Size of the file's pictures, by default 1920x1080. What happens and when is the same at any; settings in pixels, and so what does nothing, are not. */
   readonly size?: Size;
+  /** What is known of the plates that the look refers to: what follows one goes by its brightness. */
+  readonly plates?: Readonly<Record<string, PlateInfo>>;
 }
 
 /** A shot whose pictures are asked for. */
@@ -63,7 +65,7 @@ export class Score {
   ) {
     this.uses = resolveLook(look);
     this.out = shownSize(look, options.size ?? USUAL);
-    this.moments = new Moments(engine, look, this.uses, options.rate);
+    this.moments = new Moments(engine, look, this.uses, options.rate, (id) => options.plates?.[id]);
     this.showings = new Showings(engine, look, this.moments, options.rate, this.out);
   }
 
@@ -73,7 +75,8 @@ export class Score {
   }
 
   /** The pictures of plates that picture `n` is made with, those beside it and earlier ones counted, each once. */
-  platePictures(n: number, info: (id: string) => PlateInfo | undefined): PlateAsked[] {
+  platePictures(n: number): PlateAsked[] {
+    const info = (id: string): PlateInfo | undefined => this.options.plates?.[id];
     if (!this.uses.some(({ trait }) => trait.plates)) return [];
     const found = new Map<string, PlateAsked>();
     const look = ({ live, beside, earlier }: Showing): void => {

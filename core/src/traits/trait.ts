@@ -164,6 +164,8 @@ export interface Liveliness<S extends Settings> {
   readonly seed: number;
   readonly picture: number;
   readonly seconds: number;
+  /** What is known of a plate. */
+  plate(id: string): PlateInfo | undefined;
 }
 
 export interface Trait<S extends Settings = Settings> {

@@ -1,4 +1,4 @@
-import type { Medium, StoredPlate } from '@tin-ghost/contract';
+import type { StoredPlate } from '@tin-ghost/contract';
 import { fontsOf, parseCube, plateIds, tableIds, type ColourTable, type FontOutlines, type Look, type PlanOptions, type PlateInfo, type Preparation } from '@tin-ghost/core';
 import { readFont } from '@tin-ghost/core/read-font';
 import type { Proxy } from './protocol';
@@ -41,10 +41,10 @@ export interface PlateSource {
   readonly original: PlateInfo;
 }
 
-function plateSource({ id, footage, proxyWidth, proxyHeight }: Medium): PlateSource {
+function plateSource({ light, medium: { id, footage, proxyWidth, proxyHeight } }: StoredPlate): PlateSource {
   const { width, height, encoding, frames, stacked, rate: fraction } = footage!;
   const rate = fraction.num / fraction.den;
-  const original: PlateInfo = { width, height, encoding, lines: stacked ? height / 2 : height, frames, rate, stacked };
+  const original: PlateInfo = { width, height, encoding, lines: stacked ? height / 2 : height, frames, rate, stacked, light: light ?? undefined };
   return {
     proxy: { mediaId: id, width: proxyWidth!, height: proxyHeight!, frames },
     rate,
@@ -66,7 +66,7 @@ export async function platesFor(look: Look): Promise<Record<string, PlateSource>
     listedAt = performance.now();
     const response = await fetch('/api/plates');
     const list = response.ok ? ((await response.json()) as StoredPlate[]) : [];
-    return new Map(list.flatMap(({ key, medium }) => (key !== null && medium.state === 'ready' ? [[key, plateSource(medium)] as const] : [])));
+    return new Map(list.flatMap((plate) => (plate.key !== null && plate.medium.state === 'ready' ? [[plate.key, plateSource(plate)] as const] : [])));
   };
   let known = await (plates ??= all());
   if (performance.now() - listedAt > LIST_AGAIN_MS && ids.some((id) => !known.has(id))) known = await (plates = all());

@@ -52,8 +52,15 @@ function keptFor({ editing, source, original }: Want): Kept | undefined {
   return kept;
 }
 
-function scoreFor(engine: Engine, name: string, look: Look, rate: number): Score {
-  return recent(scores, name, () => new Score(engine, look, { rate }));
+async function scoreFor(name: string, look: Look, rate: number): Promise<Score> {
+  const made = scores.get(name) ?? (await scoreOf(look, rate));
+  return recent(scores, name, () => made);
+}
+
+/** What happens in a look, to which the brightness of its plates belongs. */
+async function scoreOf(look: Look, rate: number): Promise<Score> {
+  const plates = Object.fromEntries(Object.entries(await platesFor(look)).map(([id, plate]) => [id, plate.original]));
+  return new Score(await ready, look, { rate, plates });
 }
 
 /** Of a map in the order of use, the entry of a key, made where there is none; the oldest is given up. */
@@ -127,7 +134,7 @@ async function plateFrames(plan: Plan, { n, look, original }: Want): Promise<Pla
 
 async function wear(want: Want): Promise<Results['wear']> {
   const { source, look, name, original } = want;
-  const score = scoreFor(await ready, name, look, source.rate);
+  const score = await scoreFor(name, look, source.rate);
   const make = shotOf(score, source, original);
   // The picture that is shown first tells the size, which the plan goes by.
   const [shown] = score.sourcePictures(want.n) as [number];
@@ -207,9 +214,9 @@ async function run(order: Order): Promise<Results[keyof Results]> {
       return match(await ready, await samples(order.source, colour), reference, EMPTY_LOOK);
     }
     case 'events':
-      return new Score(await ready, order.look, { rate: order.rate }).events(0, order.frames / order.rate);
+      return (await scoreOf(order.look, order.rate)).events(0, order.frames / order.rate);
     case 'trace':
-      return new Score(await ready, order.look, { rate: order.rate }).trace(order.life, order.index, order.key, order.pictures);
+      return (await scoreOf(order.look, order.rate)).trace(order.life, order.index, order.key, order.pictures);
     case 'laid': {
       const [{ fonts }, plates] = await Promise.all([filesFor(order.look, AS_SHOT), platesFor(order.look)]);
       return laidPlace(await ready, order.look, order, { fonts, plates: Object.fromEntries(Object.entries(plates).map(([id, plate]) => [id, plate.original])) });

@@ -8,6 +8,7 @@ import { BLENDS, type Blend } from '../../look/blends';
 import type { TraitUse } from '../../look/look';
 import { valuesOf } from '../../look/resolve';
 import { Plan } from '../../plan/plan';
+import { Score } from '../../score/score';
 import { lookOf, newEngine, painted, RGB16, sameBits } from '../../testing';
 import { plate as plateTrait, platePictures } from './plate';
 
@@ -194,10 +195,31 @@ test('an edge of alpha has no fringe: every pixel lies between what is under and
 
 const values = (settings: TraitUse['settings'] = {}) => {
   const all = valuesOf(plateTrait, { trait: 'plate', settings: { plate: 'mine', ...settings } });
-  return { ...all, speed: (all.speed as number) / 100 } as Parameters<typeof platePictures>[0];
+  return { ...all, speed: (all.speed as number) / 100, level: (all.level as number) / 100 } as Parameters<typeof platePictures>[0];
 };
 const numbers = (settings: TraitUse['settings'], seconds: number, frames: number, rate: number): number[] =>
   platePictures(values(settings), seconds, infoOf(BLACK, { frames, rate })).map(({ picture }) => picture);
+
+describe('by its brightness', () => {
+  // Two flashes of three pictures in a dark clip of twenty.
+  const light = Array.from({ length: 20 }, (_, n) => ([5, 6, 7, 14, 15, 16].includes(n) ? 0.6 : 0.05));
+  const info = infoOf(BLACK, { frames: 20, rate: 24, light });
+
+  test('only the flashes are kept, one after the other; without any all of it', () => {
+    const shown = (n: number, more: TraitUse['settings'] = {}): number[] => platePictures(values({ keep: 'flashes', ...more }), n / 24, info).map(({ picture }) => picture);
+    expect(Array.from({ length: 8 }, (_, n) => shown(n)[0])).toEqual([5, 6, 7, 14, 15, 16, 5, 6]);
+    expect(shown(0, { to: 0.5, loop: 'once' })).toEqual([5]);
+    expect(shown(3, { to: 0.5, loop: 'once' })).toEqual([]);
+    expect(platePictures(values({ keep: 'flashes' }), 0, infoOf(BLACK, { frames: 20, rate: 24 }))).toEqual([{ picture: 0, share: 1 }]);
+  });
+
+  test('another trait follows it: a vignette swells with each flash', () => {
+    const look = checkLook(lookOf([use(), { trait: 'vignette', settings: { amount: 0 }, motions: { amount: { motion: 'follow', of: 'plate', gain: 2 } } }], 'none'));
+    const score = new Score(engine, look, { rate: 24, plates: { mine: info } });
+    const trace = Array.from(score.trace(0, 1, 'amount', [0, 6, 10, 15])[0]!);
+    [0.05 / 0.6, 1, 0.05 / 0.6, 1].forEach((share, i) => expect(trace[i]).toBeCloseTo(2 * share, 5));
+  });
+});
 
 describe('by the clock', () => {
   test('a loop of 24 pictures a second in a file of 25 shows exactly the pictures it should, for an hour', () => {

@@ -3,10 +3,11 @@ import { cornersOf, PlatePicture, plateSize, type PlateInfo, type PlatePlace } f
 import { rowAt } from '../../frame/surface';
 import { BLENDS, type Blend } from '../../look/blends';
 import { choice, colour, degrees, percent, percentOfHeight, percentOfWidth, pictures, plate as plateOf, seconds, share, toggle } from '../settings';
-import { trait, type Values } from '../trait';
+import { perSettings, trait, type Values } from '../trait';
 
 type Fit = 'cover' | 'contain' | 'stretch' | 'own';
 type Loop = 'loop' | 'hold' | 'once';
+type Keep = 'all' | 'flashes';
 
 const BLEND_NAMES = Object.fromEntries(BLENDS.map((name) => [name, name[0]!.toUpperCase() + name.slice(1).replace('-', ' ')])) as Record<Blend, string>;
 
@@ -39,6 +40,13 @@ const settings = {
     default: 'loop',
     options: { loop: 'Begins again', hold: 'Its last picture stays', once: 'It is gone' },
   }),
+  keep: choice<Keep>({
+    name: 'Time, keep',
+    says: 'All of it, or its bright parts alone, one after the other',
+    default: 'all',
+    options: { all: 'All of it', flashes: 'Only the flashes' },
+  }),
+  level: percent({ name: 'Time, flash from', says: 'How bright a picture of it must be, of its brightest, to count as a flash', default: 40, min: 1, max: 100, step: 1 }),
   seam: pictures({ name: 'Time, crossfade', says: 'Over so many of its pictures its end runs into its beginning', default: 0, max: 250 }),
 };
 
@@ -50,27 +58,44 @@ const REFERENCE_LINES = 1080;
 /** Moments may be rounding errors before their picture. */
 const ROUNDING = 1e-6;
 
+/** The pictures of a plate that are kept, in order: of the part that is used all, or those as bright as a flash, and all where no brightness is known or none is so bright. */
+const keptOf = perSettings((from: number, to: number, keep: Keep, level: number, frames: number, rate: number, light: readonly number[] | undefined): readonly number[] => {
+  const first = Math.max(0, Math.min(frames - 1, Math.round(from * rate)));
+  const last = to > 0 ? Math.max(first + 1, Math.min(frames, Math.round(to * rate))) : frames;
+  const all = Array.from({ length: last - first }, (_, i) => first + i);
+  if (keep === 'all' || !light) return all;
+  const least = level * light.reduce((a, b) => Math.max(a, b), 0);
+  const bright = all.filter((picture) => (light[picture] ?? 0) >= least);
+  return bright.length ? bright : all;
+});
+
 /** The pictures of a plate that are seen at a moment, with their shares; none where it is not there. */
-export function platePictures(s: PlateValues, at: number, { frames, rate }: PlateInfo): readonly { readonly picture: number; readonly share: number }[] {
-  const first = Math.max(0, Math.min(frames - 1, Math.round(s.from * rate)));
-  const last = s.to > 0 ? Math.max(first + 1, Math.min(frames, Math.round(s.to * rate))) : frames;
-  const count = last - first;
+export function platePictures(s: PlateValues, at: number, { frames, rate, light }: PlateInfo): readonly { readonly picture: number; readonly share: number }[] {
+  const kept = keptOf(s.from, s.to, s.keep, s.level, frames, rate, light);
+  const count = kept.length;
   const n = Math.floor((at - s.begins) * s.speed * rate + ROUNDING);
   if (s.loop !== 'loop') {
     if (s.loop === 'once' && (n < 0 || n >= count)) return [];
-    return [{ picture: first + Math.max(0, Math.min(count - 1, n)), share: 1 }];
+    return [{ picture: kept[Math.max(0, Math.min(count - 1, n))]!, share: 1 }];
   }
   const seam = Math.min(Math.round(s.seam), Math.floor(count / 2));
   const period = count - seam;
   const cycle = Math.floor(n / period);
   const place = n - cycle * period;
   // Before its beginning there is no end that could run into it.
-  if (cycle <= 0 || place >= seam) return [{ picture: first + (((n % period) + period) % period), share: 1 }];
+  if (cycle <= 0 || place >= seam) return [{ picture: kept[((n % period) + period) % period]!, share: 1 }];
   const share = (place + 1) / (seam + 1);
   return [
-    { picture: first + place, share },
-    { picture: first + period + place, share: 1 - share },
+    { picture: kept[place]!, share },
+    { picture: kept[period + place]!, share: 1 - share },
   ];
+}
+
+/** How bright a plate is at a moment, of its brightest picture; 0 where it is not there or was not measured. */
+function brightness(s: PlateValues, at: number, info: PlateInfo | undefined): number {
+  if (!info?.light) return 0;
+  const most = info.light.reduce((a, b) => Math.max(a, b), 1e-6);
+  return platePictures(s, at, info).reduce((sum, { picture, share }) => sum + (share * (info.light![picture] ?? 0)) / most, 0);
 }
 
 /** Where a plate stands in a picture that is shown in some shape. */
@@ -116,6 +141,7 @@ export const plate = trait({
   settings,
   footprint: 'point',
   idle: (s) => s.plate === '' || s.opacity === 0,
+  activity: ({ settings: s, seconds: at, plate: info }) => brightness({ ...s, speed: s.speed / 100, level: s.level / 100 }, at, info(s.plate)),
   plates(s, at, info) {
     const known = info(s.plate);
     return known ? platePictures(s, at, known).map(({ picture }) => ({ plate: s.plate, picture })) : [];
