@@ -168,7 +168,7 @@ describe('a caption', () => {
 describe('a plate', () => {
   const choose = async (name: string): Promise<void> => {
     const field = (await page.waitForSelector('select[aria-label="Plate"]'))!;
-    const value = await field.evaluate((e, wanted) => [...(e as HTMLSelectElement).options].find((o) => o.textContent === wanted)!.value, name);
+    const value = await field.evaluate((e, wanted) => [...e.options].find((o) => o.textContent === wanted)!.value, name);
     await page.select('select[aria-label="Plate"]', value);
   };
 
@@ -265,4 +265,45 @@ test('a font of one’s own is imported from the card and drawn', async () => {
   await kept();
   expect((await pictureOf(page)).hash).not.toBe(before.hash);
   expect((await useNow(0)).settings!.font).toMatch(/^[0-9a-f]{64}$/);
+});
+
+test('settings that stand ready take the place of all but the text', async () => {
+  await openWorn(stage, 0, 'vhs625', [{ trait: 'caption', settings: { text: 'Orrin Vale', turn: 30 } }]);
+  await openTag('Caption');
+  await page.waitForSelector('select[aria-label="Ready settings"]');
+  await page.select('select[aria-label="Ready settings"]', 'Subtitle');
+  await kept();
+  expect((await useNow(0)).settings).toEqual({ text: 'Orrin Vale', font: 'grotesque', size: 4, y: 90, outline: 0.25, leading: 170 });
+  await page.select('select[aria-label="Ready settings"]', 'Camera, recording');
+  await kept();
+  expect((await useNow(0)).settings).toMatchObject({ text: '{rec} REC   {battery}\n{counter}', font: 'display', align: 'right' });
+});
+
+test('a shot is made from nothing: a card of plain colour, of the size and rate of the reel', async () => {
+  await press('Plain card');
+  const seconds = await page.waitForSelector('[aria-label="Plain card"] input[type="number"]');
+  await seconds!.click({ count: 3 });
+  await seconds!.type('2');
+  await page.$eval('[aria-label="Plain card"] input[type="color"]', (e) => {
+    const field = e as HTMLInputElement;
+    Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!.call(field, '#ff8000');
+    field.dispatchEvent(new Event('input', { bubbles: true }));
+  });
+  await press('Add the card');
+  await page.waitForFunction(
+    (before) => location.pathname.includes('/shots/') && !before.includes(location.pathname),
+    { timeout: 20_000 },
+    stage.demo.shots.map(({ id }) => `/reels/${stage.demo.id}/shots/${id}`),
+  );
+  await page.waitForSelector('canvas[aria-label^="Picture"]', { timeout: 30_000 });
+  await pictureOf(page);
+  const id = page.url().split('/').at(-1)!;
+  const shot = await stage.app.api(`/shots/${id}`);
+  expect(shot).toMatchObject({ name: 'Card', medium: { footage: { width: 1920, height: 1080, frames: 50, rate: { num: 25, den: 1 } } } });
+  const top = await page.evaluate(() => {
+    const canvas = document.querySelector<HTMLCanvasElement>('canvas[aria-label^="Picture"]')!;
+    return [...canvas.getContext('2d')!.getImageData(canvas.width / 2, 2, 1, 1).data];
+  });
+  [255, 128, 0].forEach((v, i) => expect(Math.abs(top[i]! - v)).toBeLessThan(6));
+  await stage.app.api(`/shots/${id}`, { method: 'DELETE' });
 });

@@ -14,6 +14,15 @@ const three = (schema) => ({
   lives: [{ carrier: 'super8', traits: [{ trait: 'channel-offset', settings: { redScale: 100.1 } }, { trait: 'grain' }, { trait: 'scanlines' }] }],
 });
 
+/** A look with three plates that ship and a caption. */
+function laidOver(look) {
+  const [life] = look.lives;
+  const plate = (id, mode, act) => ({ trait: 'plate', act, settings: { plate: id, mode } });
+  const caption = { trait: 'caption', settings: { text: '{clock} {date}', font: 'display', size: 5, x: 10, y: 88, align: 'left' } };
+  const traits = [caption, plate('leak', 'screen', 'lens'), plate('paper-grunge', 'multiply', 'years'), ...life.traits, plate('gate-on-white', 'darken', 'screen')];
+  return { ...look, lives: [{ ...life, traits }] };
+}
+
 /** The bench in headless Chromium: the rate while playing, and the time from a slider's move to the new picture. */
 export async function measure({ core, root }) {
   const scratch = mkdtempSync(join(tmpdir(), 'tin-ghost-bench-'));
@@ -26,6 +35,7 @@ export async function measure({ core, root }) {
     const wide = reel.shots[0];
     const narrow = await academy(app, browser, reel, scratch, root);
     const looks = [['three traits', three(core.LOOK_SCHEMA), wide], ...core.shippedLooks.filter(({ id }) => MEASURED_LOOKS.includes(id)).map(({ id, look }) => [id, look, wide])];
+    looks.push(['sunday-reel, three plates, a caption', laidOver(core.shippedLook('sunday-reel')), wide]);
     looks.push(['home-tape at 960x720', core.shippedLook('home-tape'), narrow], ['green-terminal at 960x720', core.shippedLook('green-terminal'), narrow]);
     const lines = [];
     for (const [name, look, shot] of looks) {

@@ -280,7 +280,7 @@ test('a clock on film that a tape shows by 2:3 has the right second after an hou
 
 test('what stands ready is valid, and seen', async () => {
   for (const [name, settings] of Object.entries(captionTrait.ready!)) {
-    const { planes } = await picture([{ trait: 'caption', settings: settings as TraitUse['settings'] }], 270, 0.2);
+    const { planes } = await picture([{ trait: 'caption', settings: settings }], 270, 0.2);
     expect([name, new Set(planes[0]).size > 1 || settings.typed !== undefined]).toEqual([name, true]);
   }
 });

@@ -1,7 +1,7 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import type { StoredPlate } from '@tin-ghost/contract';
-import { usePlates } from '../../api/client';
+import { api, refresh, usePlates } from '../../api/client';
 import { bringPlate } from '../../api/upload';
 import { FileButton } from '../../parts/file-button';
 import { proposedBlend } from './plate-blend';
@@ -13,20 +13,35 @@ interface Props {
   onChange: (id: string, blend: string) => void;
 }
 
+/** How often an import is looked at. */
+const LOOK_MS = 400;
+
+/** A plate once it has been imported, or has failed to be; undefined where it is gone. */
+async function settledPlate(medium: string): Promise<StoredPlate | undefined> {
+  for (;;) {
+    const plate = (await api<StoredPlate[]>('/plates')).find((one) => one.medium.id === medium);
+    if (!plate || plate.medium.state === 'ready' || plate.medium.state === 'failed') return plate;
+    await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
+  }
+}
+
 /** A plate: one that ships, one that is kept, or one from a file. */
 export function PlateField({ label, value, onChange }: Props) {
   const { data: plates } = usePlates();
   /** The medium of a file that was sent, until it can be laid. */
   const [coming, setComing] = useState<string | null>(null);
   const take = (plate: StoredPlate): void => void proposedBlend(plate).then((blend) => onChange(plate.key!, blend));
-  const arrived = plates?.find(({ medium }) => medium.id === coming);
-  useEffect(() => {
-    if (!arrived || arrived.medium.state === 'waiting' || arrived.medium.state === 'working') return;
+  const bring = async (file: File): Promise<void> => {
+    const medium = await bringPlate(file);
+    if (medium === null) return;
+    setComing(medium);
+    const plate = await settledPlate(medium);
     setComing(null);
-    if (arrived.key !== null) void proposedBlend(arrived).then((blend) => onChange(arrived.key!, blend));
-    else toast.error(`${arrived.name}: ${arrived.medium.error}`, { duration: 15_000 });
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- told once, when its state is another
-  }, [arrived?.medium.state, arrived?.key]);
+    await refresh('/plates');
+    if (plate?.key) take(plate);
+    else toast.error(`${plate?.name ?? file.name}: ${plate?.medium.error ?? 'it is not there any more'}`, { duration: 15_000 });
+  };
+  const arrived = plates?.find(({ medium }) => medium.id === coming);
   const ready = plates?.filter((plate) => plate.key !== null) ?? [];
   const chosen = ready.find((plate) => plate.key === value);
   const lost = plates !== undefined && value !== '' && !chosen;
@@ -52,13 +67,7 @@ export function PlateField({ label, value, onChange }: Props) {
           ))}
           {lost && <option value={value}>not on this machine</option>}
         </select>
-        <FileButton
-          kind="bare"
-          label={`${label}, file`}
-          accept="image/*,video/*,.mov,.mxf,.mkv,.zip"
-          title="Import a clip or a still"
-          onFile={(file) => void bringPlate(file).then(setComing)}
-        >
+        <FileButton kind="bare" label={`${label}, file`} accept="image/*,video/*,.mov,.mxf,.mkv,.zip" title="Import a clip or a still" onFile={(file) => void bring(file)}>
           File…
         </FileButton>
       </div>

@@ -7,6 +7,7 @@ import type { ScopeData } from '../../render/protocol';
 import { CurveEditor } from './curve-editor';
 import { onGesture } from '../state/document';
 import { FontField } from './font-field';
+import { partsOf } from './setting-name';
 import { TableField } from './table-field';
 import { TextField } from './text-field';
 
@@ -50,14 +51,6 @@ export function SettingRow({ setting, value, carrier, before, sign, onChange }: 
     case 'text':
       return <TextField setting={setting} value={value as string} onChange={onChange} />;
   }
-}
-
-/** A name such as "Shadows, tint": what it belongs to, and what it is there. */
-export function partsOf(name: string): { group: string | null; part: string } {
-  const comma = name.indexOf(', ');
-  if (comma < 0) return { group: null, part: name };
-  const part = name.slice(comma + 2);
-  return { group: name.slice(0, comma), part: part[0]!.toUpperCase() + part.slice(1) };
 }
 
 export function NumberRow({ setting, value, sign, onChange }: RowProps<NumberSetting, number>) {

@@ -1,7 +1,7 @@
 import { useEffect, useState, type KeyboardEvent } from 'react';
 import type { TextSetting } from '@tin-ghost/core';
 import { abandonGesture, onGesture } from '../state/document';
-import { partsOf } from './setting-row';
+import { partsOf } from './setting-name';
 
 interface Props {
   setting: TextSetting;
