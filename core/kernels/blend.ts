@@ -179,3 +179,44 @@ export function fillRow(dst: usize, count: i32, value: f32): void {
   const end = <usize>count << 2;
   for (let x: usize = 0; x < end; x += 16) v128.store(dst + x, v);
 }
+
+// @ts-ignore: decorator
+@inline
+function layOf(dst: usize, top: usize, cover: usize, count: i32, share: f32, mode: i32): void {
+  const s = f32x4.splat(share), zero = f32x4.splat(0), one = f32x4.splat(1);
+  const end = <usize>count << 2;
+  if (cover == 0) {
+    for (let x: usize = 0; x < end; x += 16) {
+      const d = v128.load(dst + x);
+      const t = f32x4.pmin(one, f32x4.pmax(zero, v128.load(top + x)));
+      v128.store(dst + x, f32x4.add(d, f32x4.mul(f32x4.sub(blended(d, t, mode), d), s)));
+    }
+    return;
+  }
+  for (let x: usize = 0; x < end; x += 16) {
+    const d = v128.load(dst + x);
+    const t = f32x4.pmin(one, f32x4.pmax(zero, v128.load(top + x)));
+    v128.store(dst + x, f32x4.add(d, f32x4.mul(f32x4.sub(blended(d, t, mode), d), f32x4.mul(v128.load(cover + x), s))));
+  }
+}
+
+/**
+ * dst = dst + share * cover * (blend(dst, top) - dst) for a row: something laid over a picture. What is on top is held to 0..1. `cover` 0 (no address): it covers all.
+ * Whole groups of four. Modes as in `blendRow`.
+ */
+export function layBlendedRow(dst: usize, top: usize, cover: usize, count: i32, share: f32, mode: i32): void {
+  if (mode == 1) layOf(dst, top, cover, count, share, 1);
+  else if (mode == 2) layOf(dst, top, cover, count, share, 2);
+  else if (mode == 3) layOf(dst, top, cover, count, share, 3);
+  else if (mode == 4) layOf(dst, top, cover, count, share, 4);
+  else if (mode == 5) layOf(dst, top, cover, count, share, 5);
+  else if (mode == 6) layOf(dst, top, cover, count, share, 6);
+  else if (mode == 7) layOf(dst, top, cover, count, share, 7);
+  else if (mode == 8) layOf(dst, top, cover, count, share, 8);
+  else if (mode == 9) layOf(dst, top, cover, count, share, 9);
+  else if (mode == 10) layOf(dst, top, cover, count, share, 10);
+  else if (mode == 11) layOf(dst, top, cover, count, share, 11);
+  else if (mode == 12) layOf(dst, top, cover, count, share, 12);
+  else if (mode == 13) layOf(dst, top, cover, count, share, 13);
+  else layOf(dst, top, cover, count, share, 0);
+}

@@ -70,6 +70,7 @@ export interface Kernels {
   strokesRow(dst: number, count: number, left: number, wide: number, y: number, lines: number, lineCount: number, half: number): void;
   strokeRow(dst: number, count: number, left: number, y: number, points: number, pieces: number, half: number, border: number, reach: number, taper: number, share: number): number;
   layLightRow(dst: number, cover: number, count: number, signal: number, share: number, perLog: number): void;
+  layBlendedRow(dst: number, top: number, cover: number, count: number, share: number, mode: number): void;
   blendRow(dst: number, under: number, count: number, mode: number): void;
   fillRow(dst: number, count: number, value: number): void;
   displayToLinearRow(p: number, count: number, floor: number): void;

@@ -1,5 +1,5 @@
 import type { Kernels } from '../../engine';
-import { cornersOf, PlatePicture, plateSize, type PlateInfo, type PlatePlace } from '../../frame/plate';
+import { cornersOf, PlateLayer, plateSize, type PlateInfo, type PlatePlace } from '../../frame/plate';
 import { rowAt } from '../../frame/surface';
 import { BLENDS, type Blend } from '../../look/blends';
 import { choice, colour, degrees, percent, percentOfHeight, percentOfWidth, pictures, plate as plateOf, seconds, share, toggle } from '../settings';
@@ -146,41 +146,41 @@ export const plate = trait({
     const known = info(s.plate);
     return known ? platePictures(s, at, known).map(({ picture }) => ({ plate: s.plate, picture })) : [];
   },
-  prepare({ engine, units, shape, plate: infoOf, platePicture, own, store }) {
+  prepare({ engine, units, shape, plate: infoOf, platePicture, own }) {
     const k = engine.kernels;
     const { width, height } = units;
-    const laid = own(new PlatePicture(engine, width, height));
-    const line = store();
+    const layer = own(new PlateLayer(engine, width, height));
     return ({ surface, seconds: at, settings: s }) => {
       const info = infoOf(s.plate);
       if (!info) return;
       const parts = platePictures(s, at, info);
       if (parts.length === 0) return;
-      const place = platePlace(s, info, width, height, shape);
+      // Colours that come times their alpha are laid as they come, where they need not be known themselves.
       const straight = s.mode !== 'normal';
-      const colours = { black: s.black, white: s.white, tint: s.tint, straight };
-      const key = JSON.stringify([s.plate, parts, place, colours]);
-      laid.show(
-        key,
-        parts.map(({ picture, share }) => ({ frame: platePicture(s.plate, picture), share })),
+      layer.show({
+        key: JSON.stringify([s.plate, parts]),
+        parts: parts.map(({ picture, share }) => ({ frame: platePicture(s.plate, picture), share })),
         info,
-        place,
-        colours,
-      );
+        place: platePlace(s, info, width, height, shape),
+        colours: { black: s.black, white: s.white, tint: s.tint, straight },
+      });
+      layer.read(surface);
       const mode = BLENDS.indexOf(s.mode);
       for (let y = surface.top; y < surface.bottom; y++) {
-        const cover = laid.row(3, y);
+        const frame = layer.frameRow(y);
+        let cover = frame;
+        if (info.stacked) {
+          cover = layer.row(3, y);
+          if (frame !== 0) k.timesRow(cover, frame, width);
+        }
         for (let i = 0 as 0 | 1 | 2; i < 3; i++) {
           const row = rowAt(surface, i, y);
-          if (!straight) {
-            k.overRow(row, laid.row(i, y), cover, width, s.opacity);
-            continue;
-          }
-          const top = line.at(surface.stride);
-          k.copy(top, laid.row(i, y), width * 4);
-          k.blendRow(top, row, width, mode);
-          k.mixWeighted(top, row, cover, width, s.opacity);
-          k.copy(row, top, width * 4);
+          const top = layer.row(i, y);
+          if (info.stacked && !straight) {
+            // What lies past its frame is continued, and is none of it.
+            if (frame !== 0) k.timesRow(top, frame, width);
+            k.overRow(row, top, cover, width, s.opacity);
+          } else k.layBlendedRow(row, top, cover, width, s.opacity, mode);
         }
       }
     };
