@@ -75,6 +75,28 @@ const VIEWS = {
     await pause(1500);
     await keep({ look, preparation, revision: revision + 1 });
   },
+  async 'laid-over'() {
+    const { id } = reel.shots[0];
+    const { look, preparation, revision } = await app.api(`/shots/${id}`);
+    const keep = (body) => app.api(`/shots/${id}/look`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+    const worn = core.shippedLook('title-worn');
+    const [life] = worn.lives;
+    const [title, ...rest] = life.traits;
+    const plate = { trait: 'plate', act: 'lens', settings: { plate: 'leak', mode: 'screen', opacity: 0.8 }, when: [{ from: 3, to: 7, in: 1, out: 1 }] };
+    await keep({ look: { ...worn, lives: [{ ...life, traits: [{ ...title, when: [{ from: 0.4, to: 5.6, in: 0.8, out: 1.2 }] }, plate, ...rest] }] }, revision });
+    await page.goto(app.address + shot(0));
+    await pictureOf(page);
+    await press('Title, strength 100 %, moves');
+    await page.evaluate(() => document.activeElement.blur());
+    for (let i = 0; i < 4; i++) {
+      await page.keyboard.down('Shift');
+      await page.keyboard.press('ArrowRight');
+      await page.keyboard.up('Shift');
+    }
+    await pictureOf(page);
+    await pause(800);
+    await keep({ look, preparation, revision: revision + 1 });
+  },
   async 'how-a-setting-moves'() {
     const { id } = reel.shots[3];
     const { look, preparation, revision } = await app.api(`/shots/${id}`);
@@ -173,8 +195,10 @@ function lookWith(id, use, shape) {
   return file;
 }
 
-/** Looks of tape, air and tubes, in the order in which `docs/tape.md` names them. */
-const RASTER_LOOKS = core.shippedLooks.map(({ id }) => id).slice(core.shippedLooks.findIndex(({ id }) => id === 'home-tape'));
+/** Looks with captions, plates and motes come last; before them those of tape, air and tubes, in the order in which `docs/tape.md` names them. */
+const ids = core.shippedLooks.map(({ id }) => id);
+const LAID_LOOKS = ids.slice(ids.indexOf('title-worn'));
+const RASTER_LOOKS = ids.slice(ids.indexOf('home-tape'), ids.indexOf('title-worn'));
 
 const SHEETS = {
   looks: () =>
@@ -182,7 +206,7 @@ const SHEETS = {
       'looks',
       3,
       [384, 216],
-      core.shippedLooks.filter(({ id }) => !RASTER_LOOKS.includes(id)).map(({ id }) => ['4-street-by-day.mp4', id, 60]),
+      core.shippedLooks.filter(({ id }) => !RASTER_LOOKS.includes(id) && !LAID_LOOKS.includes(id)).map(({ id }) => ['4-street-by-day.mp4', id, 60]),
     ),
   'tape-looks': () =>
     sheet(
@@ -190,6 +214,19 @@ const SHEETS = {
       3,
       [480, 270],
       RASTER_LOOKS.map((id) => ['2-conductor.mp4', id, 60]),
+    ),
+  'laid-looks': () =>
+    sheet(
+      'laid-looks',
+      2,
+      [480, 270],
+      [
+        ...['1-arrival-at-dusk.mp4', '2-conductor.mp4'].map((file) => [file, 'title-worn', 45]),
+        ['3-depot-workshop.mp4', 'slow-dream', 60],
+        ['4-street-by-day.mp4', 'brown-paper', 45],
+        ['2-conductor.mp4', 'home-cassette', 45],
+        ['4-street-by-day.mp4', 'gate-by-plate', 45],
+      ],
     ),
   'beside-a-picture'() {
     const slip = { trait: 'frame-slip', settings: { count: 0, far: 0.6, length: 0.6, way: 'up' }, events: { pinned: [{ id: 'hand-1', at: 1 }] } };

@@ -86,9 +86,13 @@ export function addUse(look: Look, life: number, trait: string, act: Act): { loo
 /** Seconds since it began at which an event that is tried is seen, and for which it lasts. */
 export const TRIED = { age: 0.45, length: 1 } as const;
 
+/** Plates are shown by one that ships. */
+const TRIED_PLATE: TraitUse['settings'] = { plate: 'leak', mode: 'screen' };
+
 /** A look with a trait added so that it is seen at a moment: one that makes events has one under way there. */
 export function tryUse(look: Look, life: number, trait: string, act: Act, seconds: number): Look {
   const { look: added, at } = addUse(look, life, trait, act);
+  if (trait === 'plate') return changeUse(added, at, { settings: TRIED_PLATE });
   if (!traitById(trait)!.events) return added;
   return changeUse(added, at, { events: { pinned: [{ id: 'tried', at: Math.max(0, seconds - TRIED.age), length: TRIED.length, x: 0.5, y: 0.45 }] } });
 }
