@@ -267,14 +267,14 @@ test('a font of one’s own is imported from the card and drawn', async () => {
   expect((await useNow(0)).settings!.font).toMatch(/^[0-9a-f]{64}$/);
 });
 
-test('settings that stand ready take the place of all but the text', async () => {
+test('a preset takes the place of all but the text', async () => {
   await openWorn(stage, 0, 'vhs625', [{ trait: 'caption', settings: { text: 'Orrin Vale', turn: 30 } }]);
   await openTag('Caption');
-  await page.waitForSelector('select[aria-label="Ready settings"]');
-  await page.select('select[aria-label="Ready settings"]', 'Subtitle');
+  await page.waitForSelector('select[aria-label="Preset"]');
+  await page.select('select[aria-label="Preset"]', 'Subtitle');
   await kept();
   expect((await useNow(0)).settings).toEqual({ text: 'Orrin Vale', font: 'grotesque', size: 4, y: 90, outline: 0.25, leading: 170 });
-  await page.select('select[aria-label="Ready settings"]', 'Camera, recording');
+  await page.select('select[aria-label="Preset"]', 'Camera, recording');
   await kept();
   expect((await useNow(0)).settings).toMatchObject({ text: '{rec} REC   {battery}\n{counter}', font: 'display', align: 'right' });
 });

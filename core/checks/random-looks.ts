@@ -19,7 +19,9 @@ import { traits } from '../src/traits';
 import { lacking } from '../src/traits/fits';
 import type { Setting, Value } from '../src/traits/settings';
 import { ACTS, type AnyTrait } from '../src/traits/trait';
-import { Plan } from '../src/plan/plan';
+import { Plan, type PlatePictures } from '../src/plan/plan';
+import type { PlateInfo } from '../src/frame/plate';
+import type { FontOutlines, Glyph } from '../src/text/outlines';
 
 const [, , wasm, count = '3000', seedText = '20261124'] = argv;
 const LOOKS = Number(count);
@@ -46,6 +48,9 @@ function valueOf(s: Setting, d: Dice): Value {
     return Array.from({ length: last + 1 }, (_, i) => [i / last, d.next()] as const);
   }
   if (s.kind === 'table') return d.pick(['', 'there is none']);
+  if (s.kind === 'font') return d.pick(['squares', 'there is none']);
+  if (s.kind === 'plate') return d.pick(['', 'one', 'with alpha', 'there is none']);
+  if (s.kind === 'text') return s.pattern ? s.default : d.pick(['', 'Last', 'a\n{clock} {rec}', '😀 \u05d0b {none}', s.default]);
   return [d.next(), d.next(), d.next()];
 }
 
@@ -113,13 +118,19 @@ const frames = (['sweep', 'bars', 'ramp'] as const).map((signal): RawFrame => ({
   planes: toCodes(signalPicture(signal, { width: WIDTH, height: HEIGHT, level: 0.8 }), 8),
 }));
 const frame = frames[0]!;
+const { width, height, encoding } = frame;
+const plate: PlateInfo = { width, height, encoding, lines: height, frames: 7, rate: 12, stacked: false, light: [0, 0.1, 0.6, 0.2, 0, 0.9, 0.1] };
+const plates = { one: plate, 'with alpha': { ...plate, lines: height / 2, stacked: true } };
+const square = (size: number): Glyph => ({ advance: size, steps: [['move', 0, 0], ['line', 0, size], ['quadratic', size, size, size, 0], ['close']] });
+const letters = Object.fromEntries([...'abLast0123456789: '].map((c, i) => [c.codePointAt(0)!, square(20 + 4 * i)]));
+const fonts: Record<string, FontOutlines> = { squares: { unitsPerEm: 100, capHeight: 70, glyphs: letters, lacking: square(50), kerning: { La: -5 } } };
 const engine = await Engine.create(await readFile(wasm!));
 const same = (a: readonly Uint8Array[], b: readonly Uint8Array[]): boolean => a.every((plane, i) => Buffer.compare(plane, b[i]!) === 0);
 
 /** What is wrong with a look, if anything. */
 function fault(look: Look, i: number): string | undefined {
   checkLook(look);
-  const plan = new Plan(engine, look, { source: frame, target: { width: WIDTH, height: HEIGHT, encoding: 'float' }, rate: 24 });
+  const plan = new Plan(engine, look, { source: frame, target: { width: WIDTH, height: HEIGHT, encoding: 'float' }, rate: 24, fonts, plates });
   try {
     const n = i % 5;
     const told = plan.sourcePictures(n);
@@ -127,20 +138,25 @@ function fault(look: Look, i: number): string | undefined {
       if (!told.includes(picture)) throw new Error(`picture ${picture} is asked for, which was not told`);
       return frames[Math.floor(picture) % frames.length]!;
     };
-    const planes = plan.render(n, given);
+    const laid = plan.platePictures(n).map((asked) => `${asked.plate}:${asked.picture}`);
+    const givenPlate: PlatePictures = (id, picture) => {
+      if (!laid.includes(`${id}:${picture}`)) throw new Error(`picture ${picture} of the plate ${id} is asked for, which was not told`);
+      return frames[(picture + 1) % frames.length]!;
+    };
+    const planes = plan.render(n, given, undefined, undefined, givenPlate);
     for (const plane of planes) {
       const values = new Float32Array(plane.buffer, plane.byteOffset, plane.length / 4);
       if (!values.every(Number.isFinite)) return 'a value is not finite';
     }
     if (i % 8 === 0) {
-      plan.render(n + 3, frame);
-      if (!same(plan.render(n, given), planes)) return 'a picture is another one the second time';
+      plan.render(n + 3, frame, undefined, undefined, (_, picture) => frames[picture % frames.length]!);
+      if (!same(plan.render(n, given, undefined, undefined, givenPlate), planes)) return 'a picture is another one the second time';
     }
   } finally {
     plan.dispose();
   }
   const still: Look = { ...look, lives: look.lives.map((life) => ({ ...life, traits: life.traits.filter((u) => u.trait !== 'cadence').map((u) => ({ ...u, strength: 0 })) })) };
-  const quiet = new Plan(engine, still, { source: frame, target: { width: WIDTH, height: HEIGHT, encoding: RGB8 }, rate: 24 });
+  const quiet = new Plan(engine, still, { source: frame, target: { width: WIDTH, height: HEIGHT, encoding: RGB8 }, rate: 24, fonts, plates });
   const left = quiet.render(i, frame);
   quiet.dispose();
   return same(left, frame.planes) ? undefined : 'strength 0 changes the picture';

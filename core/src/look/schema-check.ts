@@ -102,6 +102,8 @@ export function wordsFor({ keyword, schema: s }: WrongPlace, unit = ''): string 
       return `must be one of ${list(s.enum as unknown[])}`;
     case 'const':
       return `must be ${JSON.stringify(s.const)}`;
+    case 'pattern':
+      return `must be written as ${String(s['x-form'])}`;
     case 'minLength':
       return 'is not allowed to be empty';
     case 'maxLength':

@@ -225,8 +225,8 @@ export interface Trait<S extends Settings = Settings> {
   readonly onto?: (settings: Values<S>, from: Carrier, to: Carrier) => { readonly settings: Readonly<Record<string, number>>; readonly says: string } | undefined;
   /** The pictures of plates that it reads at a moment. @param settings as numbers for a picture */
   readonly plates?: (settings: Values<S>, seconds: number, info: (id: string) => PlateInfo | undefined) => readonly PlateAsked[];
-  /** Settings that stand ready, by their name for people; what they leave out takes its default, but for texts of the user's. */
-  readonly ready?: Readonly<Record<string, Readonly<Partial<Values<S>>>>>;
+  /** Presets, by their name for people; what they leave out takes its default, but for texts of the user's. */
+  readonly presets?: Readonly<Record<string, Readonly<Partial<Values<S>>>>>;
   /** Files of others that its settings may come from and go to. */
   readonly files?: 'cdl';
   /** Called once a plan. */

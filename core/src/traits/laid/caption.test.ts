@@ -213,7 +213,7 @@ test('a text beyond the edges, of ten thousand characters, of none, in a font th
   const plan = new Plan(engine, lost, { source: frame, target: { width: 96, height: 54, encoding: 'float' }, rate: 24 });
   expect(new Float32Array(plan.render(0, frame)[0]!.slice().buffer).every((v) => abs(v - 0.3) < 1e-4)).toBe(true);
   expect(() => checkLook(lookOf([caption({ text: 'x'.repeat(10_001) })]))).toThrow(/text/);
-  expect(() => checkLook(lookOf([caption({ clockFrom: 'noon' })]))).toThrow(/clockFrom/);
+  expect(() => checkLook(lookOf([caption({ clockFrom: 'noon' })]))).toThrow(/clockFrom: must be written as h:mm or h:mm:ss/);
 });
 
 test('is typed at its rate, and goes out as often as set', async () => {
@@ -278,8 +278,8 @@ test('a clock on film that a tape shows by 2:3 has the right second after an hou
   }
 });
 
-test('what stands ready is valid, and seen', async () => {
-  for (const [name, settings] of Object.entries(captionTrait.ready!)) {
+test('each preset is valid, and seen', async () => {
+  for (const [name, settings] of Object.entries(captionTrait.presets!)) {
     const { planes } = await picture([{ trait: 'caption', settings: settings }], 270, 0.2);
     expect([name, new Set(planes[0]).size > 1 || settings.typed !== undefined]).toEqual([name, true]);
   }

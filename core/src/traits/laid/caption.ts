@@ -164,7 +164,7 @@ export const caption = trait({
   domain: 'display',
   settings,
   footprint: 'point',
-  ready: {
+  presets: {
     'Title, heavy': { font: 'condensed', size: 14, outline: 0.5, copies: 10, copyStep: 0.2, copyWay: 50 },
     'Title, by hand': { font: 'script', size: 13, shadow: 0.6 },
     'Title card, typed': { font: 'typewriter', size: 6, leading: 190, typed: 9 },

@@ -245,6 +245,14 @@ describe('by the clock', () => {
     expect(numbers({}, 7, 1, 24)).toEqual([0]);
   });
 
+  test('only parts of it are kept, in the order in which they are named', () => {
+    const shown = (parts: string): number[] => Array.from({ length: 6 }, (_, n) => numbers({ parts }, n / 24, 100, 24)[0]!);
+    expect(shown('1-1.125')).toEqual([24, 25, 26, 24, 25, 26]);
+    expect(shown('2-2.0834, 0-0.0834')).toEqual([48, 49, 0, 1, 48, 49]);
+    expect(shown('50-60')).toEqual([0, 1, 2, 3, 4, 5]);
+    expect(() => checkLook(lookOf([use({ parts: 'the first' })]))).toThrow(/parts/);
+  });
+
   test('its end runs into its beginning: shares go evenly from one to the other, and every picture comes', () => {
     const parts = (n: number) => platePictures(values({ seam: 4 }), n / 24, infoOf(BLACK, { frames: 20, rate: 24 }));
     expect(parts(0)).toEqual([{ picture: 0, share: 1 }]);

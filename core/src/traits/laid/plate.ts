@@ -2,7 +2,7 @@ import type { Kernels } from '../../engine';
 import { cornersOf, PlateLayer, plateSize, type PlateInfo, type PlatePlace } from '../../frame/plate';
 import { rowAt } from '../../frame/surface';
 import { BLENDS, type Blend } from '../../look/blends';
-import { choice, colour, degrees, percent, percentOfHeight, percentOfWidth, pictures, plate as plateOf, seconds, share, toggle } from '../settings';
+import { choice, colour, degrees, percent, percentOfHeight, percentOfWidth, pictures, plate as plateOf, seconds, share, text, toggle } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 type Fit = 'cover' | 'contain' | 'stretch' | 'own';
@@ -40,6 +40,14 @@ const settings = {
     default: 'loop',
     options: { loop: 'Begins again', hold: 'Its last picture stays', once: 'It is gone' },
   }),
+  parts: text({
+    name: 'Time, parts',
+    says: 'What of it is kept, in seconds of its own, one part after the other; empty keeps all',
+    default: '',
+    most: 400,
+    pattern: '^$|^\\d+(\\.\\d+)?-\\d+(\\.\\d+)?(, ?\\d+(\\.\\d+)?-\\d+(\\.\\d+)?)*$',
+    form: '0.5-2, 4-6.5',
+  }),
   keep: choice<Keep>({
     name: 'Time, keep',
     says: 'All of it, or its bright parts alone, one after the other',
@@ -58,20 +66,27 @@ const REFERENCE_LINES = 1080;
 /** Moments may be rounding errors before their picture. */
 const ROUNDING = 1e-6;
 
+/** Ranges as they are written: 0.5-2, 4-6.5. */
+const partsOf = (text: string): [number, number][] => (text === '' ? [] : text.split(',').map((part) => part.split('-').map(Number) as [number, number]));
+
 /** The pictures of a plate that are kept, in order: of the part that is used all, or those as bright as a flash, and all where no brightness is known or none is so bright. */
-const keptOf = perSettings((from: number, to: number, keep: Keep, level: number, frames: number, rate: number, light: readonly number[] | undefined): readonly number[] => {
-  const first = Math.max(0, Math.min(frames - 1, Math.round(from * rate)));
-  const last = to > 0 ? Math.max(first + 1, Math.min(frames, Math.round(to * rate))) : frames;
-  const all = Array.from({ length: last - first }, (_, i) => first + i);
-  if (keep === 'all' || !light) return all;
-  const least = level * light.reduce((a, b) => Math.max(a, b), 0);
-  const bright = all.filter((picture) => (light[picture] ?? 0) >= least);
-  return bright.length ? bright : all;
-});
+const keptOf = perSettings(
+  (from: number, to: number, parts: string, keep: Keep, level: number, frames: number, rate: number, light: readonly number[] | undefined): readonly number[] => {
+    const first = Math.max(0, Math.min(frames - 1, Math.round(from * rate)));
+    const last = to > 0 ? Math.max(first + 1, Math.min(frames, Math.round(to * rate))) : frames;
+    const used = Array.from({ length: last - first }, (_, i) => first + i);
+    const chosen = partsOf(parts).flatMap(([begin, end]) => used.filter((picture) => picture >= Math.round(begin * rate) && picture < Math.round(end * rate)));
+    const all = chosen.length ? chosen : used;
+    if (keep === 'all' || !light) return all;
+    const least = level * light.reduce((a, b) => Math.max(a, b), 0);
+    const bright = all.filter((picture) => (light[picture] ?? 0) >= least);
+    return bright.length ? bright : all;
+  },
+);
 
 /** The pictures of a plate that are seen at a moment, with their shares; none where it is not there. */
 export function platePictures(s: PlateValues, at: number, { frames, rate, light }: PlateInfo): readonly { readonly picture: number; readonly share: number }[] {
-  const kept = keptOf(s.from, s.to, s.keep, s.level, frames, rate, light);
+  const kept = keptOf(s.from, s.to, s.parts, s.keep, s.level, frames, rate, light);
   const count = kept.length;
   const n = Math.floor((at - s.begins) * s.speed * rate + ROUNDING);
   if (s.loop !== 'loop') {

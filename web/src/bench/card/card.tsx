@@ -13,7 +13,7 @@ import { changeValue } from '../state/motion-edits';
 import { LackingCharacters } from './lacking-characters';
 import { MotionPanel } from './motion-panel';
 import { MotionSign } from './motion-sign';
-import { ReadySettings } from './ready-settings';
+import { Presets } from './presets';
 import { PlateField } from './plate-field';
 import { partsOf } from './setting-name';
 import { NumberRow, SettingRow } from './setting-row';
@@ -88,7 +88,7 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
       <NumberRow setting={STRENGTH} value={strength} onChange={(v) => changeLook(changeUse(useDocument.getState().look, at, { strength: (v ?? 100) / 100 }))} />
       <WhenPanel at={at} use={use} source={source} />
       <div className="my-2 border-t border-rule" />
-      <ReadySettings trait={trait} use={use} onTake={(settings) => changeLook(changeUse(useDocument.getState().look, at, { settings }))} />
+      <Presets trait={trait} use={use} onTake={(settings) => changeLook(changeUse(useDocument.getState().look, at, { settings }))} />
       {trait.events && <EventPanel at={at} use={use} source={source} />}
       {settings.map(([key, s], i) => {
         const { group } = partsOf(s.name);

@@ -74,7 +74,11 @@ interface BarProps {
 
 function Bar({ at, index, name, always, spell, seconds, rate, perPixel }: BarProps) {
   const { from, to, in: fadeIn = 0, out = 0 } = spell;
-  const share = (part: number): string => `${(part / (to - from)) * 100}%`;
+  // One may outlast the shot; of it that part is seen which the shot has.
+  const end = Math.min(to, seconds);
+  const length = Math.max(0, end - from);
+  const fadeOut = Math.max(0, out - (to - end));
+  const share = (part: number): string => `${Math.min(1, length > 0 ? part / length : 0) * 100}%`;
   const apply = (part: Part, held: Span, by: number): void => {
     const { look } = useDocument.getState();
     if (part === 'all') return changeLook(moveSpell(look, at, index, held.from + by, seconds, rate));
@@ -124,14 +128,14 @@ function Bar({ at, index, name, always, spell, seconds, rate, perPixel }: BarPro
       aria-valuetext={always ? 'always' : `from ${from.toFixed(2)} to ${to.toFixed(2)} s`}
       onKeyDown={onKeyDown}
       className="absolute inset-y-[2px] cursor-grab"
-      style={{ left: `${(from / seconds) * 100}%`, width: `${((to - from) / seconds) * 100}%` }}
+      style={{ left: `${(from / seconds) * 100}%`, width: `${(length / seconds) * 100}%` }}
     >
       <span
         className={clsx('pointer-events-none absolute inset-0 bg-oxide', always ? 'opacity-25' : 'opacity-55')}
-        style={{ clipPath: `polygon(0 100%, ${share(fadeIn)} 0, ${share(to - from - out)} 0, 100% 100%)` }}
+        style={{ clipPath: `polygon(0 100%, ${share(fadeIn)} 0, ${share(length - fadeOut)} 0, 100% ${fadeOut > 0 || to <= seconds ? '100%' : '0'}, 100% 100%)` }}
       />
       {!always && handle('in', share(fadeIn), 'cursor-ew-resize')}
-      {!always && handle('out', share(to - from - out), 'cursor-ew-resize')}
+      {!always && handle('out', share(length - fadeOut), 'cursor-ew-resize')}
       {handle('from', '0%', 'cursor-w-resize')}
       {handle('to', '100%', 'cursor-e-resize')}
     </div>

@@ -6,12 +6,12 @@ interface Props {
   onTake: (settings: Record<string, Value>) => void;
 }
 
-/** Settings that stand ready for a trait; a text of the user's stays where they bring none. */
-export function ReadySettings({ trait, use, onTake }: Props) {
-  const { ready } = trait;
-  if (!ready) return null;
+/** The presets of a trait; a text of the user's stays where they bring none. */
+export function Presets({ trait, use, onTake }: Props) {
+  const { presets } = trait;
+  if (!presets) return null;
   const take = (name: string): void => {
-    const chosen = (ready as Record<string, Record<string, Value>>)[name];
+    const chosen = (presets as Record<string, Record<string, Value>>)[name];
     if (!chosen) return;
     const texts = Object.entries(trait.settings as Record<string, Setting>).flatMap(([key, s]) =>
       s.kind === 'text' && !s.pattern && use.settings?.[key] !== undefined ? [[key, use.settings[key]] as const] : [],
@@ -20,10 +20,10 @@ export function ReadySettings({ trait, use, onTake }: Props) {
   };
   return (
     <label className="flex h-8 items-center gap-1.5" title="Takes the place of all settings but the text">
-      <span className="w-[86px] shrink-0">Ready</span>
-      <select aria-label="Ready settings" value="" onChange={(e) => take(e.currentTarget.value)} className="min-w-0 flex-1 rounded-sm border border-rule bg-well px-1 py-0.5">
+      <span className="w-[86px] shrink-0">Preset</span>
+      <select aria-label="Preset" value="" onChange={(e) => take(e.currentTarget.value)} className="min-w-0 flex-1 rounded-sm border border-rule bg-well px-1 py-0.5">
         <option value="">choose…</option>
-        {Object.keys(ready).map((name) => (
+        {Object.keys(presets).map((name) => (
           <option key={name}>{name}</option>
         ))}
       </select>
