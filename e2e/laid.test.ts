@@ -285,7 +285,7 @@ test('a shot is made from nothing: a card of plain colour, of the size and rate 
   await seconds!.click({ count: 3 });
   await seconds!.type('2');
   await page.$eval('[aria-label="Plain card"] input[type="color"]', (e) => {
-    const field = e as HTMLInputElement;
+    const field = e;
     Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!.call(field, '#ff8000');
     field.dispatchEvent(new Event('input', { bubbles: true }));
   });
