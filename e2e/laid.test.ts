@@ -281,7 +281,7 @@ test('a preset takes the place of all but the text', async () => {
 
 test('a shot is made from nothing: a card of plain colour, of the size and rate of the reel', async () => {
   await press('Plain card');
-  const seconds = await page.waitForSelector('[aria-label="Plain card"] input[type="number"]');
+  const seconds = await page.waitForSelector('[aria-label="Plain card"] label input[type="number"]');
   await seconds!.click({ count: 3 });
   await seconds!.type('2');
   await page.$eval('[aria-label="Plain card"] input[type="color"]', (e) => {

@@ -110,7 +110,7 @@ describe('fonts', () => {
 
   test('one’s own is kept by the hash of its file, once, and drawn in a print', async () => {
     const bytes = await aFont();
-    const first = (await (await post(bytes, '../own.woff')).json());
+    const first = await (await post(bytes, '../own.woff')).json();
     expect(first).toMatchObject({ id: sha(bytes), name: 'own.woff', shipped: false });
     await post(bytes, 'again.woff');
     expect((await call('GET', '/fonts')).body.filter((font: Answer['body']) => font.id === first.id)).toHaveLength(1);
@@ -129,6 +129,6 @@ describe('fonts', () => {
   ])('one that is %s is refused with the reason', async (_, make, reason) => {
     const answer = await post(await make(), 'bad.ttf');
     expect(answer.status).toBe(400);
-    expect(((await answer.json())).error).toMatchObject({ code: 'unusable-file', message: expect.stringMatching(reason) });
+    expect((await answer.json()).error).toMatchObject({ code: 'unusable-file', message: expect.stringMatching(reason) });
   });
 });

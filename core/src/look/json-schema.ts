@@ -55,7 +55,7 @@ function setting(s: Setting): Json {
     case 'plate':
       return { type: 'string', maxLength: 200, ...described };
     case 'text':
-      return { type: 'string', maxLength: s.most, ...(s.pattern ? { pattern: s.pattern, 'x-form': s.form } : {}), ...described };
+      return { type: 'string', maxLength: s.most, ...(s.pattern ? { pattern: s.pattern, $comment: s.form } : {}), ...described };
   }
 }
 

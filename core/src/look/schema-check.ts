@@ -103,7 +103,7 @@ export function wordsFor({ keyword, schema: s }: WrongPlace, unit = ''): string 
     case 'const':
       return `must be ${JSON.stringify(s.const)}`;
     case 'pattern':
-      return `must be written as ${String(s['x-form'])}`;
+      return `must be written as ${String(s.$comment)}`;
     case 'minLength':
       return 'is not allowed to be empty';
     case 'maxLength':

@@ -2,12 +2,10 @@ import type { Engine } from '../engine';
 import type { PlateInfo } from '../frame/plate';
 import type { Look } from '../look/look';
 import type { FontOutlines } from '../text/outlines';
-import { captionCorners, type CaptionValues } from '../traits/laid/caption';
-import { plateCorners, type PlateValues } from '../traits/laid/plate';
 import { Score } from './score';
 import { workingSize } from './size';
 
-/** A use of a caption or a plate, by its place in a look. */
+/** A use that lays something over the picture, by its place in a look. */
 export interface LaidAsked {
   readonly life: number;
   readonly index: number;
@@ -29,16 +27,17 @@ export function laidPlace(engine: Engine, look: Look, asked: LaidAsked, { fonts,
   const score = new Score(engine, look, { rate: asked.rate, size: asked, plates });
   const live = score.at(asked.n).live.find(({ use }) => use.life === asked.life && use.index === asked.index);
   if (!live) return [];
-  const { use, picture, seconds } = live;
-  const size = workingSize(use, score.out);
-  const shape = score.out.width / score.out.height;
-  if (use.trait.id === 'caption') {
-    const settings = live.settings as CaptionValues;
-    const outlines = fonts?.[settings.font];
-    return outlines ? captionCorners(settings, outlines, { picture, seconds, rate: score.rateOf(use) }, size, shape, engine.kernels) : [];
-  }
-  if (use.trait.id !== 'plate') return [];
-  const settings = live.settings as PlateValues;
-  const info = plates?.[settings.plate];
-  return info ? plateCorners(settings, info, size, shape, engine.kernels) : [];
+  const { use, settings, picture, seconds } = live;
+  const corners = use.trait.corners?.({
+    settings,
+    picture,
+    seconds,
+    rate: score.rateOf(use),
+    shape: score.out.width / score.out.height,
+    size: workingSize(use, score.out),
+    kernels: engine.kernels,
+    font: (id) => fonts?.[id],
+    plate: (id) => plates?.[id],
+  });
+  return [...(corners ?? [])];
 }

@@ -1,5 +1,5 @@
 import type { Carrier } from '../carriers';
-import type { Engine, Store } from '../engine';
+import type { Engine, Kernels, Store } from '../engine';
 import type { Channel, RecorderPath } from '../frame/recorder';
 import type { RawFrame } from '../frame/encoding';
 import type { PlateInfo } from '../frame/plate';
@@ -168,6 +168,16 @@ export interface Liveliness<S extends Settings> {
   plate(id: string): PlateInfo | undefined;
 }
 
+/** What a trait needs to tell where that stands which it lays over the picture. */
+export interface LaidMoment<S extends Settings> extends Pick<Setup, 'rate' | 'shape' | 'font' | 'plate'> {
+  readonly kernels: Pick<Kernels, 'sin' | 'cos'>;
+  /** Of the picture it works on; settings are numbers for it. */
+  readonly size: { readonly width: number; readonly height: number };
+  readonly settings: Values<S>;
+  readonly picture: number;
+  readonly seconds: number;
+}
+
 export interface Trait<S extends Settings = Settings> {
   readonly id: string;
   readonly act: Act;
@@ -227,6 +237,8 @@ export interface Trait<S extends Settings = Settings> {
   readonly plates?: (settings: Values<S>, seconds: number, info: (id: string) => PlateInfo | undefined) => readonly PlateAsked[];
   /** Presets, by their name for people; what they leave out takes its default, but for texts of the user's. */
   readonly presets?: Readonly<Record<string, Readonly<Partial<Values<S>>>>>;
+  /** Where the corners of what it lays over the picture stand, in shares of the picture, clockwise from the upper left one; none where it is not seen. */
+  readonly corners?: (moment: LaidMoment<S>) => readonly (readonly [number, number])[];
   /** Files of others that its settings may come from and go to. */
   readonly files?: 'cdl';
   /** Called once a plan. */

@@ -1,7 +1,5 @@
 import { FIELD_NAMES, filledIn, unknownFields, type FieldSettings, type Moment } from '../../text/fields';
-import type { Kernels } from '../../engine';
 import { layOut } from '../../text/layout';
-import type { FontOutlines } from '../../text/outlines';
 import { Sprite, type Drawn } from '../../text/sprite';
 import { bell } from '../../random/random';
 import { choice, colour, degrees, font, hertz, percent, percentOfHeight, percentOfWidth, perSecond, seconds, share, text } from '../settings';
@@ -115,7 +113,7 @@ const DRAWN_BY = [
 ] as const;
 const COLOURED_BY = ['colour', 'outlineColour', 'copyShade', 'shadow', 'box', 'boxColour'] as const;
 
-export type CaptionValues = Values<typeof settings>;
+type CaptionValues = Values<typeof settings>;
 
 /** Samples across for one down, in a picture that is shown in some shape. */
 const squeezeOf = (width: number, height: number, shape: number): number => width / (height * shape);
@@ -125,33 +123,6 @@ function wordsAt(s: CaptionValues, moment: Moment): string {
   const words = filledIn(s.text, s, moment);
   if (s.typed === 0) return words;
   return [...words].slice(0, Math.max(0, Math.floor((moment.seconds - s.typedFrom) * s.typed + 1e-6))).join('');
-}
-
-/**
- * Where the corners of the whole text stand, in shares of the picture, from the upper left one clockwise.
- * @param s settings resolved for a picture of this size @param shape width over height as it is shown
- */
-export function captionCorners(
-  s: CaptionValues,
-  outlines: FontOutlines,
-  moment: Moment,
-  { width, height }: { readonly width: number; readonly height: number },
-  shape: number,
-  k: Pick<Kernels, 'sin' | 'cos'>,
-): (readonly [number, number])[] {
-  const words = filledIn(s.text, s, moment);
-  const { block, place } = layOut(words, outlines, { ...s, squeeze: squeezeOf(width, height, shape) }, k);
-  return (
-    [
-      [block.left, block.top],
-      [block.right, block.top],
-      [block.right, block.bottom],
-      [block.left, block.bottom],
-    ] as const
-  ).map((corner) => {
-    const [x, y] = place(...corner);
-    return [x / width, y / height] as const;
-  });
 }
 
 /** A title or a recorder's display: it wears with what carries it by where it stands in the chain. */
@@ -190,6 +161,23 @@ export const caption = trait({
   tells(s) {
     const unknown = unknownFields(s.text);
     return unknown.length ? `There is no field {${unknown[0]}}; there are ${FIELD_NAMES.map((name) => `{${name}}`).join(', ')}.` : '';
+  },
+  corners({ settings: s, picture, seconds: at, rate, shape, size: { width, height }, font: fontOf, kernels }) {
+    const outlines = fontOf(s.font);
+    if (!outlines) return [];
+    const words = filledIn(s.text, s, { picture, seconds: at, rate });
+    const { block, place } = layOut(words, outlines, { ...s, squeeze: squeezeOf(width, height, shape) }, kernels);
+    return (
+      [
+        [block.left, block.top],
+        [block.right, block.top],
+        [block.right, block.bottom],
+        [block.left, block.bottom],
+      ] as const
+    ).map((corner) => {
+      const [x, y] = place(...corner);
+      return [x / width, y / height] as const;
+    });
   },
   prepare({ engine, units, seed, rate, shape, font: fontOf, own }) {
     const k = engine.kernels;

@@ -1,4 +1,3 @@
-import type { Kernels } from '../../engine';
 import { cornersOf, PlateLayer, plateSize, type PlateInfo, type PlatePlace } from '../../frame/plate';
 import { rowAt } from '../../frame/surface';
 import { BLENDS, type Blend } from '../../look/blends';
@@ -58,7 +57,7 @@ const settings = {
   seam: pictures({ name: 'Time, crossfade', says: 'Over so many of its pictures its end runs into its beginning', default: 0, max: 250 }),
 };
 
-export type PlateValues = Values<typeof settings>;
+type PlateValues = Values<typeof settings>;
 
 /** A plate of its own size is so on a picture of so many lines, and as large beside it on any other. */
 const REFERENCE_LINES = 1080;
@@ -134,17 +133,6 @@ export function platePlace(s: PlateValues, info: PlateInfo, width: number, heigh
   };
 }
 
-/** Where the corners of a plate stand, in shares of the picture, from its upper left one clockwise. */
-export function plateCorners(
-  s: PlateValues,
-  info: PlateInfo,
-  { width, height }: { readonly width: number; readonly height: number },
-  shape: number,
-  k: Pick<Kernels, 'sin' | 'cos'>,
-) {
-  return cornersOf(platePlace(s, info, width, height, shape), k).map(([x, y]) => [x / width, y / height] as const);
-}
-
 /** A clip or a still laid over the picture: it wears with what carries it by where it stands in the chain, and is held with it. */
 export const plate = trait({
   id: 'plate',
@@ -160,6 +148,10 @@ export const plate = trait({
   plates(s, at, info) {
     const known = info(s.plate);
     return known ? platePictures(s, at, known).map(({ picture }) => ({ plate: s.plate, picture })) : [];
+  },
+  corners({ settings: s, size: { width, height }, shape, plate: infoOf, kernels }) {
+    const info = infoOf(s.plate);
+    return info ? cornersOf(platePlace(s, info, width, height, shape), kernels).map(([x, y]) => [x / width, y / height] as const) : [];
   },
   prepare({ engine, units, shape, plate: infoOf, platePicture, own }) {
     const k = engine.kernels;

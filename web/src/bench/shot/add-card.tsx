@@ -8,7 +8,9 @@ import { Button } from '../../parts/button';
 
 /** What a card is like where the reel holds no footage yet. */
 const USUAL = { width: 1920, height: 1080, rate: { num: 25, den: 1 } };
-const even = (v: number): number => Math.max(16, v - (v % 2));
+/** Sides that a card may have; both are even. */
+const [LEAST, MOST] = [16, 8192];
+const even = (v: number): number => Math.max(LEAST, v - (v % 2));
 const parts = (hex: string): number[] => [1, 3, 5].map((i) => parseInt(hex.slice(i, i + 2), 16) / 255);
 const FIELD = 'mono w-16 rounded-sm border border-rule bg-well px-1.5 py-0.5';
 
@@ -19,9 +21,13 @@ export function AddCard({ reel }: { reel: Reel }) {
   const [upper, setUpper] = useState('#1f2a2c');
   const [lower, setLower] = useState('#1f2a2c');
   const [seconds, setSeconds] = useState(5);
+  const like = reel.shots.find((shot) => shot.medium.footage)?.medium.footage ?? USUAL;
+  /** null: as the reel's first footage. */
+  const [own, setOwn] = useState<{ width: number; height: number } | null>(null);
+  const size = own ?? { width: even(like.width), height: even(like.height) };
+  const fits = (side: number): boolean => side >= LEAST && side <= MOST && side % 2 === 0;
   const add = (): void => {
-    const like = reel.shots.find((shot) => shot.medium.footage)?.medium.footage ?? USUAL;
-    const order: CardOrder = { name: 'Card', upper: parts(upper), lower: parts(lower), seconds, width: even(like.width), height: even(like.height), rate: like.rate };
+    const order: CardOrder = { name: 'Card', upper: parts(upper), lower: parts(lower), seconds, ...size, rate: like.rate };
     api<{ shot: string }>(`/reels/${reel.id}/cards`, { method: 'POST', body: order }).then(
       async ({ shot }) => {
         setOpen(false);
@@ -50,7 +56,33 @@ export function AddCard({ reel }: { reel: Reel }) {
             Seconds
             <input type="number" min={0.5} max={3600} step={0.5} value={seconds} onChange={(e) => setSeconds(e.currentTarget.valueAsNumber)} className={FIELD} />
           </label>
-          <Button kind="live" className="justify-center" disabled={!(seconds >= 0.5 && seconds <= 3600)} onClick={add}>
+          <div className="flex items-center justify-between">
+            Size
+            <span className="flex items-center gap-1">
+              <input
+                type="number"
+                aria-label="Width"
+                step={2}
+                min={LEAST}
+                max={MOST}
+                value={size.width}
+                onChange={(e) => setOwn({ ...size, width: e.currentTarget.valueAsNumber })}
+                className={FIELD}
+              />
+              x
+              <input
+                type="number"
+                aria-label="Height"
+                step={2}
+                min={LEAST}
+                max={MOST}
+                value={size.height}
+                onChange={(e) => setOwn({ ...size, height: e.currentTarget.valueAsNumber })}
+                className={FIELD}
+              />
+            </span>
+          </div>
+          <Button kind="live" className="justify-center" disabled={!(seconds >= 0.5 && seconds <= 3600 && fits(size.width) && fits(size.height))} onClick={add}>
             Add the card
           </Button>
         </Popover.Content>
