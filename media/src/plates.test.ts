@@ -76,6 +76,18 @@ test('a sequence of images with alpha is one, too; footage without any stays as 
   expect(plain).toMatchObject({ path: at('plain.mp4'), sound: null });
 });
 
+test('one of 8K with alpha is brought down to what two pictures together may be, in its shape', async () => {
+  ffmpeg('-f', 'lavfi', '-i', 'color=red:s=7680x4320,format=rgba,colorchannelmixer=aa=0.5', '-frames:v', '1', at('large.png'));
+  const own = await mkdtemp(at('own-'));
+  const plate = await plateFrom(await probe(at('large.png')), own);
+  expect(plate.stacked).toBe(true);
+  expect(plate.width * plate.height).toBeLessThanOrEqual(50e6);
+  expect(plate.width / (plate.height / 2)).toBeCloseTo(7680 / 4320, 2);
+  const frame = await decodeOne(plate, 0);
+  expect(Math.abs(sample(frame, 100).alpha - 127.5)).toBeLessThan(2.5);
+  await rm(own, { recursive: true });
+}, 60_000);
+
 test('what is no picture, or is broken, is refused and leaves nothing', async () => {
   await writeFile(at('words.png'), 'no picture');
   await expect(probe(at('words.png')).then((footage) => plateFrom(footage, folder))).rejects.toThrow(/words.png/);

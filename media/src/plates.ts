@@ -1,10 +1,10 @@
 import { rm } from 'node:fs/promises';
 import { createRequire } from 'node:module';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { plateIds, shippedPlates, type Look, type PlateAsked, type PlateInfo, type PlanOptions, type PlatePictures, type RawFrame } from '@tin-ghost/core';
 import { decode } from './decode';
 import { InputError, WorkError } from './errors';
-import { rateValue, type Footage } from './footage';
+import { LARGEST_PIXELS, LARGEST_SIDE, rateValue, type Footage } from './footage';
 import { alphaOf, probe, wholeInput } from './probe';
 import { FFMPEG, run } from './process';
 
@@ -65,7 +65,11 @@ export async function plateFrom(footage: Footage, folder: string, signal?: Abort
   const alpha = await alphaOf(footage, signal);
   if (!alpha) return { ...footage, sound: null, light: await lightOf(footage, signal) };
   const file = join(folder, STACKED);
-  const square = footage.stretched ? `scale=${footage.width}:${footage.height}:flags=bicubic,setsar=1,` : '';
+  // The two pictures together are no larger than one may be.
+  const { width, height } = footage;
+  const shrink = Math.min(1, Math.sqrt(LARGEST_PIXELS / (2.02 * width * height)), LARGEST_SIDE / (2.02 * height));
+  const side = (v: number): number => Math.max(2, Math.floor(v * shrink));
+  const square = footage.stretched || shrink < 1 ? `scale=${side(width)}:${side(height)}:flags=bicubic,setsar=1,` : '';
   const bits = alpha.deep ? '16le' : '';
   // Both halves have even sides, so that colour that is halved stays in its own.
   const filter =
@@ -75,7 +79,7 @@ export async function plateFrom(footage: Footage, folder: string, signal?: Abort
   const coding = ['-c:v', 'ffv1', '-level', '3', '-g', '1', '-slicecrc', '1', '-f', 'matroska', '-y', file];
   try {
     await run('ffmpeg', [...FFMPEG, ...alpha.decoder, ...wholeInput(footage), '-filter_complex', filter, '-map', '[v]', ...one, ...coding], { signal, stallSeconds: 600 });
-    const made = { ...(await probe(file, undefined, signal)), stacked: true, sound: null };
+    const made = { ...(await probe(file, basename(footage.path), signal)), stacked: true, sound: null };
     return { ...made, light: await lightOf(made, signal) };
   } catch (error) {
     await rm(file, { force: true });
