@@ -154,12 +154,13 @@ export const PrintOrder = Joi.object<T.PrintOrder, true>({
   sound: Joi.boolean(),
 }).and('width', 'height');
 const shownColour = Joi.array<number[]>().items(Joi.number().min(0).max(1)).length(3).required();
-const rateTerm = Joi.number().integer().min(1).max(240_000).required();
+const rateTerm = Joi.number().integer().min(1).max(120_000).required();
 export const CardOrder = Joi.object<T.CardOrder>({
   name: nameText(),
   upper: shownColour,
   lower: shownColour,
-  seconds: Joi.number().min(0.5).max(3600).required(),
+  // Its pictures are all written: longer ones are slowed.
+  seconds: Joi.number().min(0.5).max(60).required(),
   width: side.multiple(2).required(),
   height: side.multiple(2).required(),
   rate: Joi.object({ num: rateTerm, den: rateTerm }).required(),

@@ -35,6 +35,8 @@ test('every route gives what is described', async () => {
   const card = { upper: [0.2, 0, 0], lower: [0, 0, 0.4], seconds: 1, width: 96, height: 54, rate: { num: 25, den: 1 } };
   const { body: carded } = await call('POST', `/reels/${reel.id}/cards`, card);
   await under.settled(reel.id);
+  for (const more of [{ seconds: 61 }, { width: 97 }, { upper: [2, 0, 0] }, { seconds: 60, rate: { num: 1000, den: 1 } }])
+    expect((await call('POST', `/reels/${reel.id}/cards`, { ...card, ...more })).status).toBe(400);
   await call('DELETE', `/shots/${carded.shot}`);
   await call('GET', '/reels');
   await call('PATCH', `/reels/${reel.id}`, { name: 'The last night' });

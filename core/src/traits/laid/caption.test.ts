@@ -213,6 +213,13 @@ test('a text beyond the edges, of ten thousand characters, of none, in a font th
   const plan = new Plan(engine, lost, { source: frame, target: { width: 96, height: 54, encoding: 'float' }, rate: 24 });
   expect(new Float32Array(plan.render(0, frame)[0]!.slice().buffer).every((v) => abs(v - 0.3) < 1e-4)).toBe(true);
   expect(() => checkLook(lookOf([caption({ text: 'x'.repeat(10_001) })]))).toThrow(/text/);
+  for (const [key, wrong] of [
+    ['clockFrom', '24:00'],
+    ['dateFrom', '1987-13-01'],
+    ['counterFrom', '0:61:00'],
+    ['timecodeFrom', '10:00:60:00'],
+  ] as const)
+    expect(() => checkLook(lookOf([caption({ [key]: wrong })]))).toThrow(/must be written as/);
   expect(() => checkLook(lookOf([caption({ clockFrom: 'noon' })]))).toThrow(/clockFrom: must be written as h:mm or h:mm:ss/);
 });
 

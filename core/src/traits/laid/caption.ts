@@ -3,7 +3,7 @@ import { layOut } from '../../text/layout';
 import { Sprite, type Drawn } from '../../text/sprite';
 import { bell } from '../../random/random';
 import { choice, colour, degrees, font, hertz, percent, percentOfHeight, percentOfWidth, perSecond, seconds, share, text } from '../settings';
-import { trait, type Values } from '../trait';
+import { perSettings, trait, type Values } from '../trait';
 
 /** Characters of a caption at the most. */
 const MOST_CHARACTERS = 10_000;
@@ -48,7 +48,7 @@ const settings = {
     says: 'What {clock} shows at the first picture',
     default: '21:04:00',
     most: 8,
-    pattern: '^\\d{1,2}:\\d{2}(:\\d{2})?$',
+    pattern: '^([01]?\\d|2[0-3]):[0-5]\\d(:[0-5]\\d)?$',
     form: 'h:mm or h:mm:ss',
   }),
   clockForm: choice<FieldSettings['clockForm']>({
@@ -62,7 +62,7 @@ const settings = {
     says: 'What {date} shows at the first picture; it goes over at the clock’s midnight',
     default: '1987-10-03',
     most: 10,
-    pattern: '^\\d{4}-\\d{2}-\\d{2}$',
+    pattern: '^\\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\\d|3[01])$',
     form: 'yyyy-mm-dd',
   }),
   dateForm: choice<FieldSettings['dateForm']>({
@@ -76,7 +76,7 @@ const settings = {
     says: 'What {counter} shows at the first picture',
     default: '0:00:00',
     most: 10,
-    pattern: '^-?\\d{1,3}:\\d{2}:\\d{2}$',
+    pattern: '^-?\\d{1,3}:[0-5]\\d:[0-5]\\d$',
     form: 'h:mm:ss',
   }),
   counterForm: choice<FieldSettings['counterForm']>({ name: 'Fields, counter', says: 'How {counter} is written', default: 'time', options: { time: '0:12:34', digits: '0754' } }),
@@ -85,7 +85,7 @@ const settings = {
     says: 'What {timecode} shows at the first picture; it counts the carrier’s pictures',
     default: '10:00:00:00',
     most: 12,
-    pattern: '^\\d{2}:\\d{2}:\\d{2}:\\d{2,3}$',
+    pattern: '^\\d{2}:[0-5]\\d:[0-5]\\d:\\d{2,3}$',
     form: 'hh:mm:ss:ff',
   }),
 };
@@ -184,11 +184,12 @@ export const caption = trait({
     const { width, height } = units;
     const squeeze = squeezeOf(width, height, shape);
     const sprite = own(new Sprite(engine, width, height));
-    return ({ surface, picture, seconds: at, settings: s }) => {
+    /** Draws what is seen at a picture; false where that is nothing. Its bands share it. */
+    const drawn = perSettings((s: CaptionValues, picture: number, at: number): boolean => {
       const outlines = fontOf(s.font);
-      if (!outlines || (s.blink > 0 && (at * s.blink) % 1 >= 0.5)) return;
+      if (!outlines || (s.blink > 0 && (at * s.blink) % 1 >= 0.5)) return false;
       const words = wordsAt(s, { seconds: at, picture, rate });
-      if (words.trim() === '') return;
+      if (words.trim() === '') return false;
       const jump = (way: number): number => s.jitter * bell(seed, picture, way);
       const [x, y] = s.jitter > 0 ? [s.x + jump(0) * squeeze, s.y + jump(1)] : [s.x, s.y];
       const draw = (): Drawn => ({
@@ -207,7 +208,10 @@ export const caption = trait({
         box: s.boxColour,
         boxShare: s.box,
       });
-      sprite.lay(surface, s.opacity);
+      return true;
+    });
+    return ({ surface, picture, seconds: at, settings: s }) => {
+      if (drawn(s, picture, at)) sprite.lay(surface, s.opacity);
     };
   },
 });

@@ -157,20 +157,26 @@ export const plate = trait({
     const k = engine.kernels;
     const { width, height } = units;
     const layer = own(new PlateLayer(engine, width, height));
-    return ({ surface, seconds: at, settings: s }) => {
+    /** Chooses what is seen at a moment; undefined where that is nothing. The bands of a picture share it. */
+    const chosen = perSettings((s: PlateValues, at: number): PlateInfo | undefined => {
       const info = infoOf(s.plate);
-      if (!info) return;
+      if (!info) return undefined;
       const parts = platePictures(s, at, info);
-      if (parts.length === 0) return;
+      if (parts.length === 0) return undefined;
       // Colours that come times their alpha are laid as they come, where they need not be known themselves.
-      const straight = s.mode !== 'normal';
       layer.show({
         key: JSON.stringify([s.plate, parts]),
         parts: parts.map(({ picture, share }) => ({ frame: platePicture(s.plate, picture), share })),
         info,
         place: platePlace(s, info, width, height, shape),
-        colours: { black: s.black, white: s.white, tint: s.tint, straight },
+        colours: { black: s.black, white: s.white, tint: s.tint, straight: s.mode !== 'normal' },
       });
+      return info;
+    });
+    return ({ surface, seconds: at, settings: s }) => {
+      const info = chosen(s, at);
+      if (!info) return;
+      const straight = s.mode !== 'normal';
       layer.read(surface);
       const mode = BLENDS.indexOf(s.mode);
       for (let y = surface.top; y < surface.bottom; y++) {

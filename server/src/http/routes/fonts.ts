@@ -41,9 +41,11 @@ export function fontRoutes(router: Router, { db }: Context): void {
   });
 
   serve(router, ROUTES.readFont, async ({ params, response }) => {
-    const found = (await shippedFontFile(params.id!)) ?? (await db.select({ body: fonts.body }).from(fonts).where(eq(fonts.id, params.id!)))[0]?.body;
+    const ships = await shippedFontFile(params.id!);
+    const found = ships ?? (await db.select({ body: fonts.body }).from(fonts).where(eq(fonts.id, params.id!)))[0]?.body;
     if (!found) throw notFound('font');
-    response.setHeader('cache-control', 'public, max-age=31536000, immutable');
+    // One that ships is called by a word, and may be another file in a later version.
+    response.setHeader('cache-control', ships ? 'no-cache' : 'public, max-age=31536000, immutable');
     response.type('application/octet-stream').send(Buffer.from(found));
   });
 }

@@ -13,6 +13,9 @@ import { mediumView, shotView } from '../../views';
 import { serve } from '../serve';
 import { idOf } from '../validate';
 
+/** Pictures of a card: a minute at 120 a second. */
+const MOST_PICTURES = 7200;
+
 export function reelRoutes(router: Router, { db, news, footage }: Context): void {
   serve(router, ROUTES.listReels, async () => {
     const rows = await db.select().from(reels).orderBy(desc(reels.touchedAt));
@@ -55,6 +58,8 @@ export function reelRoutes(router: Router, { db, news, footage }: Context): void
     const id = idOf(params.id, 'reel');
     const [reel] = await db.select({ id: reels.id }).from(reels).where(eq(reels.id, id));
     if (!reel) throw notFound('reel');
+    if ((body.seconds * body.rate.num) / body.rate.den > MOST_PICTURES)
+      throw new Refusal('invalid', `a card has at most ${MOST_PICTURES} pictures`, [{ path: 'rate', message: `makes more than ${MOST_PICTURES} pictures` }]);
     const name = body.name ?? 'Card';
     const folder = await mkdtemp(join(tmpdir(), 'tin-ghost-card-'));
     try {

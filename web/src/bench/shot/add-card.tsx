@@ -8,6 +8,8 @@ import { Button } from '../../parts/button';
 
 /** What a card is like where the reel holds no footage yet. */
 const USUAL = { width: 1920, height: 1080, rate: { num: 25, den: 1 } };
+/** Seconds of a card; as a shot it may be slowed. */
+const LONGEST = 60;
 /** Sides that a card may have; both are even. */
 const [LEAST, MOST] = [16, 8192];
 const even = (v: number): number => Math.max(LEAST, v - (v % 2));
@@ -54,39 +56,25 @@ export function AddCard({ reel }: { reel: Reel }) {
           </label>
           <label className="flex items-center justify-between">
             Seconds
-            <input type="number" min={0.5} max={3600} step={0.5} value={seconds} onChange={(e) => setSeconds(e.currentTarget.valueAsNumber)} className={FIELD} />
+            <input type="number" min={0.5} max={LONGEST} step={0.5} value={seconds} onChange={(e) => setSeconds(e.currentTarget.valueAsNumber)} className={FIELD} />
           </label>
           <div className="flex items-center justify-between">
             Size
             <span className="flex items-center gap-1">
-              <input
-                type="number"
-                aria-label="Width"
-                step={2}
-                min={LEAST}
-                max={MOST}
-                value={size.width}
-                onChange={(e) => setOwn({ ...size, width: e.currentTarget.valueAsNumber })}
-                className={FIELD}
-              />
+              <Side label="Width" value={size.width} onChange={(width) => setOwn({ ...size, width })} />
               x
-              <input
-                type="number"
-                aria-label="Height"
-                step={2}
-                min={LEAST}
-                max={MOST}
-                value={size.height}
-                onChange={(e) => setOwn({ ...size, height: e.currentTarget.valueAsNumber })}
-                className={FIELD}
-              />
+              <Side label="Height" value={size.height} onChange={(height) => setOwn({ ...size, height })} />
             </span>
           </div>
-          <Button kind="live" className="justify-center" disabled={!(seconds >= 0.5 && seconds <= 3600 && fits(size.width) && fits(size.height))} onClick={add}>
+          <Button kind="live" className="justify-center" disabled={!(seconds >= 0.5 && seconds <= LONGEST && fits(size.width) && fits(size.height))} onClick={add}>
             Add the card
           </Button>
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
   );
+}
+
+function Side({ label, value, onChange }: { label: string; value: number; onChange: (value: number) => void }) {
+  return <input type="number" aria-label={label} step={2} min={LEAST} max={MOST} value={value} onChange={(e) => onChange(e.currentTarget.valueAsNumber)} className={FIELD} />;
 }
