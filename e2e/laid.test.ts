@@ -231,6 +231,65 @@ describe('a plate', () => {
     expect((await useNow(2)).settings!.turn ?? 0).toBe(0);
   });
 
+  test('shows its flashes on the strip; each is moved to a moment of its own, trimmed and removed', async () => {
+    // Three images, of which the middle one flashes: brought as images, they are one plate.
+    const images = [1, 2, 3].map((n) => join(stage.folder, `flash-${n}.png`));
+    images.forEach((file, i) => execFileSync('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', `color=${i === 1 ? 'white' : 'black'}:s=64x36`, '-frames:v', '1', file]));
+    await openWorn(stage, 2, 'none', [{ trait: 'plate', settings: { mode: 'screen', fit: 'stretch' } }]);
+    await openTag('Plate');
+    const field = (await page.waitForSelector('input[aria-label="Plate, file"]')) as ElementHandle<HTMLInputElement>;
+    await field.uploadFile(...images);
+    await page.waitForFunction(() => document.querySelector<HTMLSelectElement>('select[aria-label="Plate"]')?.selectedOptions[0]?.textContent === 'flash', { timeout: 20_000 });
+    const bars = (): Promise<ElementHandle[]> => page.$$('[data-plate-parts] [role="slider"]');
+    await page.waitForSelector('[data-plate-parts] [role="slider"]');
+    await (await page.waitForSelector('::-p-xpath(//label[span="Blend"]//select)'))!.select('screen');
+    await (await page.waitForSelector('::-p-xpath(//label[span="Keep"]//select)'))!.select('flashes');
+    await kept();
+    // One picture of the plate, again and again: all is white.
+    const white = (): Promise<boolean> =>
+      page.evaluate(() => {
+        const canvas = document.querySelector<HTMLCanvasElement>('canvas[aria-label^="Picture"]')!;
+        return [0.1, 0.5, 0.9].every((at) =>
+          canvas
+            .getContext('2d')!
+            .getImageData(canvas.width * at, canvas.height * at, 1, 1)
+            .data.slice(0, 3)
+            .every((v) => v > 250),
+        );
+      });
+    await page.waitForFunction(() => document.querySelectorAll('[data-plate-parts] [role="slider"]').length === 1);
+    await pictureOf(page);
+    expect(await white()).toBe(true);
+    // Moved on by six of its pictures, its first is dark and the seventh flashes.
+    await (await bars())[0]!.focus();
+    for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowRight');
+    await kept();
+    const written = (await useNow(2)).settings!;
+    expect(written).toMatchObject({ keep: 'all', parts: expect.stringMatching(/^[\d.]+-[\d.]+@[\d.]+$/) });
+    await pictureOf(page);
+    expect(await white()).toBe(false);
+    const rate = await page.evaluate(
+      (id) => fetch('/api/plates').then(async (r) => (await r.json()).find((p: { key: string }) => p.key === id).medium.footage.rate),
+      written.plate as string,
+    );
+    const at = Number((written.parts as string).split('@')[1]);
+    expect(at).toBeCloseTo((6 * rate.den) / rate.num, 3);
+    // By hand it goes on; the last of its parts stays.
+    const before = (await (await bars())[0]!.boundingBox())!;
+    await dragIn((await bars())[0]!, { x: 0.5, y: 0.5 }, { x: 90, y: 0 });
+    await kept();
+    expect((await (await bars())[0]!.boundingBox())!.x - before.x).toBeGreaterThan(70);
+    await (await bars())[0]!.focus();
+    await page.keyboard.press('Delete');
+    await page.waitForSelector('::-p-text(The last part stays)');
+    expect(await bars()).toHaveLength(1);
+    await press('Undo');
+    await kept();
+    expect((await useNow(2)).settings!.parts).toBe(written.parts);
+    const own = ((await stage.app.api('/plates')) as StoredPlate[]).find(({ name }) => name === 'flash')!;
+    await stage.app.api(`/plates/${own.id}`, { method: 'DELETE' });
+  });
+
   test('that is not on this machine is told, and the look still opens', async () => {
     await openWorn(stage, 2, 'super8', [{ trait: 'plate', settings: { plate: 'a'.repeat(64) } }, { trait: 'vignette' }]);
     await openTag('Plate');
@@ -251,6 +310,22 @@ describe('a plate', () => {
     await page.waitForFunction(() => document.querySelectorAll('section[aria-label="Plates"] li').length === 6);
     expect((await stage.app.api('/plates')) as StoredPlate[]).toHaveLength(6);
   });
+});
+
+test('a look is seen on the shots of its reel side by side, each as it is by itself', async () => {
+  const traits: TraitUse[] = [{ trait: 'caption', settings: { text: 'Depot', size: 30 } }];
+  await openWorn(stage, 1, 'none', traits);
+  const alone = await pictureOf(page);
+  await press('On all shots');
+  await page.waitForFunction(() => document.querySelectorAll('canvas[aria-label^="The look on"][data-ready]').length === 4, { timeout: 20_000 });
+  const names = await page.$$eval('canvas[aria-label^="The look on"]', (found) => found.map((canvas) => canvas.getAttribute('aria-label')!));
+  const seen = [];
+  for (const name of names) seen.push((await pictureOf(page, name)).hash);
+  expect(seen[0]).toBe(alone.hash);
+  expect(new Set(seen).size).toBe(4);
+  // Each leads to its shot.
+  await (await page.waitForSelector('a[title="To this shot"]'))!.click();
+  await page.waitForFunction((id) => location.pathname.endsWith(id), {}, stage.demo.shots[0]!.id);
 });
 
 test('a font of one’s own is imported from the card and drawn', async () => {

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { mkdtemp, readdir, readFile, stat } from 'node:fs/promises';
-import { basename, extname, join } from 'node:path';
+import { basename, dirname, extname, join } from 'node:path';
 import {
   AS_SHOT,
   checkPreparation,
@@ -19,7 +19,21 @@ import {
   type Look,
   type Preparation,
 } from '@tin-ghost/core';
-import { fontsFor, hashFile, InputError, plateFrom, platesFor, probe, shippedPlateFile, systemReason, type Footage, type LookFiles } from '@tin-ghost/media';
+import {
+  fontsFor,
+  hashFiles,
+  InputError,
+  isZipName,
+  plateFrom,
+  platesFor,
+  probe,
+  sequenceFromFiles,
+  sequenceFromZip,
+  shippedPlateFile,
+  systemReason,
+  type Footage,
+  type LookFiles,
+} from '@tin-ghost/media';
 
 /** Bytes of a colour file; a cube of 129 points a side in text takes about 60 MB. */
 const LARGEST = 64_000_000;
@@ -123,22 +137,41 @@ export async function filesFrom(
   preparation: Preparation,
   scratch: string,
 ): Promise<LookFiles> {
-  const font = async (id: string): Promise<Uint8Array> => readFile(await fileOf(folders.fonts, id, look, 'font'));
-  const plate = async (id: string): Promise<Footage> =>
-    plateFrom(await probe(shippedPlateFile(id) ?? (await fileOf(folders.plates, id, look, 'plate'))), await mkdtemp(join(scratch, 'plate-')));
+  const font = async (id: string): Promise<Uint8Array> => readFile((await filesOf(folders.fonts, id, look, 'font'))[0]!);
+  const plate = async (id: string): Promise<Footage> => {
+    const files = [shippedPlateFile(id) ?? (await filesOf(folders.plates, id, look, 'plate'))].flat();
+    const own = await mkdtemp(join(scratch, 'plate-'));
+    return plateFrom(await footageFrom(files, join(own, 'sequence')), own);
+  };
   const [tables, fonts, plates] = await Promise.all([tablesFrom(folders.tables, look, preparation), fontsFor(look, font), platesFor(look, plate)]);
   return { tables, fonts, plates };
 }
 
-/** A file of a folder by the hash that looks call it by. Throws InputError where it is not there. */
-async function fileOf(folder: string | undefined, id: string, look: Look, what: 'font' | 'plate'): Promise<string> {
+/** What files hold: a clip, a still, or a sequence of images, be they many or in a zip. */
+async function footageFrom(files: readonly string[], sequence: string): Promise<Footage> {
+  const [first] = files as [string];
+  if (files.length > 1)
+    return (
+      await sequenceFromFiles(
+        files.map((path) => ({ name: basename(path), path })),
+        sequence,
+        basename(dirname(first)),
+      )
+    ).footage;
+  return isZipName(first) ? (await sequenceFromZip(first, sequence, basename(first))).footage : probe(first);
+}
+
+/** A file of a folder, or the images of a folder in it in the order of their numbers, by the hash that looks call them by. Throws InputError where they are not there. */
+async function filesOf(folder: string | undefined, id: string, look: Look, what: 'font' | 'plate'): Promise<string[]> {
   if (!folder) throw new InputError(look.name, `the look needs a ${what} that must be given with --${what}s FOLDER: ${id.slice(0, 12)}`);
   const names = await readdir(folder).catch(() => {
     throw new InputError(folder, 'there is no such folder');
   });
   for (const name of names.sort()) {
-    const file = join(folder, name);
-    if ((await stat(file)).isFile() && (await hashFile(file)) === id) return file;
+    const path = join(folder, name);
+    const files = (await stat(path)).isFile() ? [path] : (await readdir(path)).sort(new Intl.Collator('en', { numeric: true }).compare).map((image) => join(path, image));
+    const readable = await Promise.all(files.map(async (file) => (await stat(file)).isFile()));
+    if (files.length > 0 && readable.every(Boolean) && (await hashFiles(files)) === id) return files;
   }
   throw new InputError(folder, `the look needs a ${what} that is not in this folder: ${id.slice(0, 12)}`);
 }

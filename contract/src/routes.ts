@@ -244,9 +244,9 @@ export const ROUTES = {
     method: 'POST',
     path: '/uploads/sequence',
     group: 'Uploads',
-    says: 'Makes one shot of images that were uploaded one by one (by tus 1.0, at /api/uploads), in the order of their names',
+    says: 'Makes one shot, or one plate, of images that were uploaded one by one (by tus 1.0, at /api/uploads), in the order of their names',
     body: rules.SequenceOrder,
-    answer: created(rules.Created),
+    answer: created(rules.SequenceMade),
     refusals: ['not-found', 'invalid'],
   },
 

@@ -126,6 +126,7 @@ export const StoredFont = object<T.StoredFont>({
 export const StoredLook = object<T.StoredLook>({ id: Joi.string(), look, shipped: Joi.boolean() });
 export const LookKept = object<T.LookKept>({ revision: count(), touchedAt: moment });
 export const Created = object<{ shot: string }>({ shot: id });
+export const SequenceMade = object<T.SequenceMade>({ shot: id.allow(null), medium: id });
 
 export const ErrorRule = object<ErrorAnswer>({
   error: object<ErrorAnswer['error']>({
@@ -166,7 +167,7 @@ export const CardOrder = Joi.object<T.CardOrder>({
   rate: Joi.object({ num: rateTerm, den: rateTerm }).required(),
 });
 export const SequenceOrder = Joi.object<T.SequenceOrder, true>({
-  reel: id.required(),
+  reel: id.allow(null).required().description('Whose shot it becomes; null: it becomes a plate'),
   name: nameText(400).required(),
   uploads: Joi.array()
     .items(Joi.string().pattern(/^[0-9a-f]{32}$/))

@@ -189,7 +189,15 @@ export interface LookKept {
 
 /** Images that were uploaded one by one and are to become one sequence. */
 export interface SequenceOrder {
-  readonly reel: string;
+  /** Whose shot it becomes; null: it becomes a plate. */
+  readonly reel: string | null;
   readonly name: string;
   readonly uploads: string[];
+}
+
+/** What images became. */
+export interface SequenceMade {
+  /** null where it is a plate. */
+  readonly shot: string | null;
+  readonly medium: string;
 }

@@ -15,7 +15,7 @@ export { fontsOf, plateIds, tableIds } from './look/files';
 export type { FontOutlines } from './text/outlines';
 export { shippedPlates, type ShippedPlate } from './looks/plates';
 export { shippedFonts, type ShippedFont } from './text/shipped-fonts';
-export { charactersFor, FIELD_NAMES } from './text/fields';
+export { charactersFor, FIELD_NAMES, joinedFor } from './text/fields';
 export { hasCharacter, lackingOf } from './text/characters';
 export { LookError, pathText, type Problem } from './look/schema-check';
 export { broughtUp } from './look/versions';

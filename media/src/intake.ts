@@ -29,10 +29,10 @@ export interface IntakeResult {
   readonly sound: boolean;
 }
 
-/** SHA-256 of a file, as hexadecimal digits. */
-export async function hashFile(path: string): Promise<string> {
+/** SHA-256 of files one after the other, as hexadecimal digits. */
+export async function hashFiles(paths: readonly string[]): Promise<string> {
   const hash = createHash('sha256');
-  for await (const chunk of createReadStream(path)) hash.update(chunk as Buffer);
+  for (const path of paths) for await (const chunk of createReadStream(path)) hash.update(chunk as Buffer);
   return hash.digest('hex');
 }
 

@@ -1,6 +1,6 @@
 /** Plates of every kind of alpha, read on and anew, and struck into prints. */
 import { execFileSync } from 'node:child_process';
-import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
@@ -74,6 +74,17 @@ test('a sequence of images with alpha is one, too; footage without any stays as 
   const plain = await plateFrom(await probe(at('plain.mp4')), folder);
   expect(plain.stacked).toBeUndefined();
   expect(plain).toMatchObject({ path: at('plain.mp4'), sound: null });
+});
+
+test('one whose alpha is 0 everywhere is refused with the reason; one that is black and there is not', async () => {
+  ffmpeg('-f', 'lavfi', '-i', 'color=red:s=64x36:r=24:d=0.5,format=rgba,colorchannelmixer=aa=0', '-c:v', 'qtrle', at('clear.mov'));
+  const own = await mkdtemp(at('own-'));
+  await expect(probe(at('clear.mov')).then((footage) => plateFrom(footage, own))).rejects.toThrow(/its alpha is 0 in every picture/);
+  expect(await readdir(own)).toEqual([]);
+  // Nearly clear, in one picture alone.
+  ffmpeg('-f', 'lavfi', '-i', "color=black:s=64x36:r=24:d=0.5,format=rgba,geq=r=0:g=0:b=0:a='eq(N,7)*eq(X,9)*3'", '-c:v', 'qtrle', at('black.mov'));
+  expect(await probe(at('black.mov')).then((footage) => plateFrom(footage, own))).toMatchObject({ stacked: true });
+  await rm(own, { recursive: true });
 });
 
 test('one of 8K with alpha is brought down to what two pictures together may be, in its shape', async () => {

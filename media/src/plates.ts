@@ -80,7 +80,11 @@ export async function plateFrom(footage: Footage, folder: string, signal?: Abort
   try {
     await run('ffmpeg', [...FFMPEG, ...alpha.decoder, ...wholeInput(footage), '-filter_complex', filter, '-map', '[v]', ...one, ...coding], { signal, stallSeconds: 600 });
     const made = { ...(await probe(file, basename(footage.path), signal)), stacked: true, sound: null };
-    return { ...made, light: await lightOf(made, signal) };
+    const light = await lightOf(made, signal);
+    // What is black may be there all the same: then its alpha tells.
+    if (light.every((v) => v === 0) && (await brightest(made, signal)) === 0)
+      throw new InputError(basename(footage.path), 'its alpha is 0 in every picture, so nothing of it would be seen');
+    return { ...made, light };
   } catch (error) {
     await rm(file, { force: true });
     throw error;
@@ -101,6 +105,13 @@ async function lightOf(footage: Footage, signal?: AbortSignal): Promise<number[]
   });
   const found = [...printed.toString().matchAll(/YAVG=([\d.]+)/g)].map(([, value]) => Math.round(1000 * Math.max(0, Math.min(1, (Number(value) - 16) / 219))) / 1000);
   return Array.from({ length: footage.frames }, (_, n) => found[Math.min(n, found.length - 1)] ?? 0);
+}
+
+/** The highest alpha in a plate of two pictures, 0 to 255. */
+async function brightest(footage: Footage, signal?: AbortSignal): Promise<number> {
+  const filter = 'crop=iw:ih/2:0:ih/2,scale=out_range=pc,format=yuvj420p,signalstats,metadata=print:key=lavfi.signalstats.YMAX:file=-';
+  const { printed } = await run('ffmpeg', [...FFMPEG, ...wholeInput(footage), '-map', `0:${footage.stream}`, '-vf', filter, '-f', 'null', '-'], { signal, stallSeconds: 600 });
+  return Math.max(0, ...[...printed.toString().matchAll(/YMAX=([\d.]+)/g)].map(([, value]) => Number(value)));
 }
 
 /** A picture of a plate that has been read. */

@@ -88,6 +88,28 @@ describe('plates', () => {
     expect((await call('DELETE', `/plates/${plate.id}`)).status).toBe(204);
   });
 
+  test('images sent one by one become one plate, which the same images brought again become again', async () => {
+    const image = (n: number): Promise<Buffer> =>
+      under.clip(['-f', 'lavfi', '-i', `color=c=0x${(40 * n).toString(16).padStart(2, '0').repeat(3)}:s=64x36`, '-frames:v', '1'], `dust-${n}.png`);
+    const images = await Promise.all([1, 2, 3].map(image));
+    const bring = async (): Promise<Answer['body']> => {
+      const uploads: string[] = [];
+      for (const n of [3, 1, 2]) uploads.push(await under.send(images[n - 1]!, { filename: `dust-${n}.png` }));
+      const { status, body } = await call('POST', '/uploads/sequence', { reel: null, name: 'dust', uploads });
+      expect([status, body.shot]).toEqual([201, null]);
+      return (await plates()).find((plate) => plate.medium.id === body.medium);
+    };
+    const plate = await bring();
+    expect(plate).toMatchObject({ key: sha(Buffer.concat(images)), name: 'dust', medium: { footage: { kind: 'sequence', frames: 3 } } });
+    // In the order of their numbers: each is brighter than the one before.
+    expect(plate.light[0]).toBeLessThan(plate.light[1]);
+    expect(plate.light[1]).toBeLessThan(plate.light[2]);
+    expect((await call('DELETE', `/plates/${plate.id}`)).status).toBe(204);
+    const again = await bring();
+    expect(again.key).toBe(plate.key);
+    expect((await call('DELETE', `/plates/${again.id}`)).status).toBe(204);
+  });
+
   test('a file without a picture fails and says why, and can be deleted', async () => {
     await under.send(Buffer.from('no picture at all'), { filename: 'words.png', as: 'plate' });
     const [plate] = await plates();

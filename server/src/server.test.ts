@@ -58,7 +58,7 @@ describe('footage comes in', () => {
           filename: `img-${n}.png`,
         }),
       );
-    expect((await call('POST', '/uploads/sequence', { reel, name: 'img', uploads })).status).toBe(201);
+    expect(await call('POST', '/uploads/sequence', { reel, name: 'img', uploads })).toMatchObject({ status: 201, body: { shot: expect.any(String), medium: expect.any(String) } });
     execFileSync(
       'python3',
       ['-c', "import zipfile,sys; z=zipfile.ZipFile('s.zip','w'); [z.write(f'img-{n}.png', f'../../in/img-{n}.png') for n in (10,2,1)]; z.writestr('notes.txt','x')"],

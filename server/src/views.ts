@@ -53,8 +53,8 @@ export const referenceView = ({ id, reelId, name, createdAt }: Reference, medium
   medium: mediumView(medium),
 });
 
-/** What looks call a plate by: its own word where it ships, else the hash of its file; null until that has been read. */
-export const plateKey = ({ shippedAs }: Pick<Plate, 'shippedAs'>, { id, hash, state }: Medium): string | null => shippedAs ?? (state === 'ready' ? (hash ?? id) : null);
+/** What looks call a plate by: its own word where it ships, else the hash of its file, or of its images in order; null until they have been read. */
+export const plateKey = ({ shippedAs }: Pick<Plate, 'shippedAs'>, { hash, state }: Medium): string | null => shippedAs ?? (state === 'ready' ? hash : null);
 
 export const plateView = (plate: Plate, medium: Medium): T.StoredPlate => ({
   id: plate.id,

@@ -1,5 +1,5 @@
 import type { Preparation } from '../shot/preparation';
-import { charactersFor } from '../text/fields';
+import { charactersFor, joinedFor } from '../text/fields';
 import { traitById } from '../traits/known';
 import type { Setting } from '../traits/settings';
 import type { Look, TraitUse } from './look';
@@ -22,6 +22,7 @@ export const plateIds = (look: Look): string[] => identities(usesOf(look).flatMa
 /** The fonts that a look refers to: by identity, the characters its texts need of each. */
 export function fontsOf(look: Look): Record<string, string> {
   const texts: Record<string, string[]> = {};
-  for (const use of usesOf(look)) for (const font of valuesIn(use, 'font')) (texts[font] ??= []).push(...valuesIn(use, 'text').map(charactersFor));
+  for (const use of usesOf(look))
+    for (const font of valuesIn(use, 'font')) (texts[font] ??= []).push(...valuesIn(use, 'text').map((written) => charactersFor(written) + joinedFor(written)));
   return Object.fromEntries(Object.entries(texts).map(([font, of]) => [font, of.join('\n')]));
 }

@@ -1,3 +1,4 @@
+import { joined } from './joining';
 import { SIGNS, signCharacter } from './signs';
 
 /** What fields in a text are made of. */
@@ -99,6 +100,14 @@ export const filledIn = (text: string, settings: FieldSettings, moment: Moment):
 
 /** Characters that fields may come to be made of. */
 const ANY_FIELD = `0123456789 :/.-AMP${MONTHS.join('')}`;
+
+/** The joined letters a text needs of its font, where it has them. */
+export const joinedFor = (text: string): string =>
+  text
+    .split(/\r\n|\r|\n/)
+    .map(joined)
+    .join('')
+    .replace(/[^\ufe80-\ufefc]/g, '');
 
 /** The characters a text needs of its font: its own, as they stand, and those of its fields. */
 export const charactersFor = (text: string): string => `${text.replace(BRACES, ' ')}${/\{[a-z]+\}/.test(text) ? `\n${ANY_FIELD}` : ''}`;

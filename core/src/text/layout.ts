@@ -1,4 +1,5 @@
 import bidiFactory from 'bidi-js';
+import { joined, unjoined } from './joining';
 import { addLines, type FontOutlines, type Glyph, type Lines } from './outlines';
 import { SIGN_CAPITAL, signOf } from './signs';
 
@@ -35,8 +36,9 @@ export interface LaidText {
 /** Joiners and variation selectors show nothing of themselves. */
 const unseen = (point: number): boolean => point === 0x200d || (point >= 0xfe00 && point <= 0xfe0f) || point < 0x20;
 
-/** A line's characters in the order they are seen, from the left (Unicode Bidirectional Algorithm, UAX 9). */
-function seenOrder(line: string): number[] {
+/** A line's characters in the order they are seen, from the left (Unicode Bidirectional Algorithm, UAX 9), joined where their writing joins them and the font can. */
+function seenOrder(written: string, font: FontOutlines): number[] {
+  const line = [...joined(written)].map((c) => (font.glyphs[c.codePointAt(0)!] ? c : String.fromCodePoint(...unjoined(c.codePointAt(0)!)))).join('');
   // Plain Latin needs no reordering.
   const text = /^[\x00-\u024f]*$/.test(line) ? line : bidi.getReorderedString(line, bidi.getEmbeddingLevels(line));
   // Reordering goes by halves of characters.
@@ -54,7 +56,7 @@ interface Set {
 function setLine(line: string, font: FontOutlines, { size, stretch, spacing }: Layout): { sets: Set[]; width: number } {
   const sets: Set[] = [];
   const unit = size / font.capHeight;
-  const points = seenOrder(line);
+  const points = seenOrder(line, font);
   let x = 0;
   points.forEach((point, i) => {
     const sign = signOf(point);

@@ -3,6 +3,7 @@ import { extname, join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { FileStore } from '@tus/file-store';
 import type { Upload } from '@tus/server';
+import type { SequenceMade } from '@tin-ghost/contract';
 import { isDatabaseAway } from '../db/client';
 import { Refusal } from '../refusal';
 import { LOOSE, NAMES } from '../jobs/bring-in';
@@ -17,7 +18,8 @@ export interface Arrived {
 
 /** Images that were uploaded one by one and are to become one sequence; kept on disk until they are. */
 interface SequenceNote {
-  readonly reel: string;
+  /** null: it becomes a plate. */
+  readonly reel: string | null;
   readonly name: string;
   readonly bytes: number;
   readonly images: readonly { readonly upload: string; readonly name: string; readonly file: string }[];
@@ -67,9 +69,9 @@ export class Arrivals {
 
   /**
    * Makes one sequence of images that were uploaded, in the order of their names. What is to be done is written down first.
-   * @returns the shot's id
+   * @param reel whose shot it becomes; null: it becomes a plate
    */
-  async takeSequence(reel: string, name: string, images: readonly Upload[]): Promise<string> {
+  async takeSequence(reel: string | null, name: string, images: readonly Upload[]): Promise<SequenceMade> {
     const { store } = this.context;
     const order = new Intl.Collator('en', { numeric: true });
     const sorted = [...images].sort((a, b) => order.compare(a.metadata?.filename ?? '', b.metadata?.filename ?? ''));
@@ -89,11 +91,13 @@ export class Arrivals {
     return this.finishSequence(id);
   }
 
-  private async finishSequence(id: string): Promise<string> {
+  private async finishSequence(id: string): Promise<SequenceMade> {
     return this.surely(id, async () => {
       const { store, footage } = this.context;
       const note = JSON.parse(await readFile(this.noteOf(id), 'utf8')) as SequenceNote;
-      const shot = await footage.addShot(note.reel, { id, name: note.name, bytes: note.bytes, original: LOOSE }, undefined, note.name).catch(async (error: unknown) => {
+      const medium = { id, name: note.name, bytes: note.bytes, original: LOOSE };
+      const added = note.reel === null ? footage.addPlate(medium, note.name) : footage.addShot(note.reel, medium, undefined, note.name);
+      const row = await added.catch(async (error: unknown) => {
         // The images stay for another reel.
         if (error instanceof Refusal) await rm(this.noteOf(id), { force: true });
         throw error;
@@ -108,7 +112,7 @@ export class Arrivals {
       }
       await footage.begin(id);
       await rm(this.noteOf(id), { force: true });
-      return shot;
+      return { shot: note.reel === null ? null : row, medium: id };
     });
   }
 

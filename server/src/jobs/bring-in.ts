@@ -1,10 +1,10 @@
 import { readdir, readFile, rm } from 'node:fs/promises';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { and, eq } from 'drizzle-orm';
 import type { MediumState } from '@tin-ghost/contract';
 import {
   CancelledError,
-  hashFile,
+  hashFiles,
   InputError,
   intake,
   isZipName,
@@ -52,7 +52,7 @@ export async function bringIn(id: string, { db, store, news, signal }: JobTools)
     const { footage: found, names } = await identify(medium, store, signal);
     const [plate] = await db.select({ id: plates.id }).from(plates).where(eq(plates.mediaId, id));
     const footage = plate ? await plateFrom(found, folder, signal) : found;
-    const hash = medium.original === LOOSE ? null : await hashFile(store.original(medium));
+    const hash = await hashFiles(await filesOf(medium, store));
     progress = 0.05;
     tell('working');
     const result = await intake(
@@ -88,6 +88,12 @@ export async function bringIn(id: string, { db, store, news, signal }: JobTools)
   }
 }
 
+/** The files of an original, in order. */
+async function filesOf(medium: Medium, store: MediaStore): Promise<string[]> {
+  const original = store.original(medium);
+  return medium.original === LOOSE ? (await readdir(original)).sort().map((name) => join(original, name)) : [original];
+}
+
 /** What an original holds, and of a sequence the names of its images in order. */
 async function identify(medium: Medium, store: MediaStore, signal: AbortSignal): Promise<{ footage: Footage; names?: readonly string[] }> {
   const folder = store.folder(medium.id);
@@ -95,7 +101,7 @@ async function identify(medium: Medium, store: MediaStore, signal: AbortSignal):
   const frames = join(folder, 'sequence');
   await rm(frames, { recursive: true, force: true });
   if (medium.original === LOOSE) {
-    const files = (await readdir(original)).map((name) => ({ name, path: join(original, name) }));
+    const files = (await filesOf(medium, store)).map((path) => ({ name: basename(path), path }));
     const { footage } = await sequenceFromFiles(files, frames, medium.name);
     const names = JSON.parse(await readFile(join(folder, NAMES), 'utf8').catch(() => 'null')) as string[] | null;
     return { footage, names: names ?? undefined };

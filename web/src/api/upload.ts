@@ -1,6 +1,8 @@
 import { Upload } from 'tus-js-client';
 import { create } from 'zustand';
+import type { SequenceMade } from '@tin-ghost/contract';
 import { api, refresh } from './client';
+import { groupImages, isImage, sequenceName } from './sequences';
 
 /** A file on its way to the server. */
 export interface Sending {
@@ -15,8 +17,6 @@ export const useSendings = create<{ list: Sending[] }>(() => ({ list: [] }));
 
 const change = (key: string, more: Partial<Sending>): void => useSendings.setState(({ list }) => ({ list: list.map((s) => (s.key === key ? { ...s, ...more } : s)) }));
 export const dismissSending = (key: string): void => useSendings.setState(({ list }) => ({ list: list.filter((s) => s.key !== key) }));
-
-const IMAGE = /\.(png|jpe?g|tiff?|bmp|webp|dpx|exr|tga)$/i;
 
 /** What the server said of a refused upload, without the protocol's own words. */
 function reasonOf(error: Error & { originalResponse?: { getBody(): string } | null }): string {
@@ -52,7 +52,7 @@ function send(file: File, metadata: Record<string, string>): { key: string; done
 
 /** Sends files to a reel: several images at once become one sequence, all else a shot each. */
 export async function bringFiles(files: File[], reel: string): Promise<void> {
-  const images = files.filter((file) => IMAGE.test(file.name));
+  const images = files.filter((file) => isImage(file.name));
   const sequence = images.length > 1 ? images : [];
   const single = files.filter((file) => !sequence.includes(file));
   await Promise.all([...single.map((file) => settle(send(file, { reel }))), sequence.length ? sendSequence(sequence, reel) : null]);
@@ -65,10 +65,15 @@ export async function bringReference(file: File, reel: string): Promise<void> {
   await refresh('/references');
 }
 
-/** Sends a clip or a still to be laid over pictures. @returns the id of its medium, null where it did not get there */
-export async function bringPlate(file: File): Promise<string | null> {
-  const upload = await settle(send(file, { as: 'plate' }));
+/** Sends clips, stills and sequences of images to be laid over pictures. @returns ids of their media; of those that did not get there null */
+export async function bringPlates(files: readonly File[]): Promise<(string | null)[]> {
+  const media = await Promise.all(groupImages(files).map((group) => (group.length > 1 ? sendSequence(group, null) : bringPlate(group[0]!))));
   await refresh('/plates');
+  return media;
+}
+
+async function bringPlate(file: File): Promise<string | null> {
+  const upload = await settle(send(file, { as: 'plate' }));
   return upload && upload.replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5');
 }
 
@@ -83,12 +88,13 @@ async function settle({ key, done }: { key: string; done: Promise<string> }): Pr
   }
 }
 
-async function sendSequence(files: File[], reel: string): Promise<void> {
+/** @returns the id of its medium, null where it did not get there */
+async function sendSequence(files: readonly File[], reel: string | null): Promise<string | null> {
   const uploads: string[] = [];
   for (const file of files) {
     const id = await settle(send(file, {}));
-    if (!id) return;
+    if (!id) return null;
     uploads.push(id);
   }
-  await api('/uploads/sequence', { method: 'POST', body: { reel, uploads, name: files[0]!.name.replace(/[-_ .]?\d*\.[^.]+$/, '') || files[0]!.name } });
+  return (await api<SequenceMade>('/uploads/sequence', { method: 'POST', body: { reel, uploads, name: sequenceName(files[0]!.name) } })).medium;
 }

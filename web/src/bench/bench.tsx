@@ -141,7 +141,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
         {source && opened ? (
           <>
             <main className="flex min-w-0 flex-1 flex-col overflow-x-hidden overflow-y-auto">
-              <Picture medium={medium} source={source} reference={reference} sound={sound} />
+              <Picture medium={medium} source={source} shotId={shot.id} shots={reel.shots} reference={reference} sound={sound} />
               {line && (
                 <Suspense fallback={<p className="px-3 py-2 text-faint">The line scope is being loaded.</p>}>
                   <LineScope source={source} />

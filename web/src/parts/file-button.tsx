@@ -8,11 +8,13 @@ interface Props extends Omit<ButtonHTMLAttributes<HTMLButtonElement>, 'onClick' 
   /** Endings that are offered. */
   accept: string;
   children: string;
-  onFile: (file: File) => void;
+  onFile?: (file: File) => void;
+  /** Where several may be chosen at once. */
+  onFiles?: (files: File[]) => void;
 }
 
-/** A button that asks for a file. */
-export function FileButton({ label, accept, children, onFile, ...button }: Props) {
+/** A button that asks for a file, or for several. */
+export function FileButton({ label, accept, children, onFile, onFiles, ...button }: Props) {
   const field = useRef<HTMLInputElement>(null);
   return (
     <>
@@ -24,10 +26,14 @@ export function FileButton({ label, accept, children, onFile, ...button }: Props
         type="file"
         accept={accept}
         hidden
+        multiple={onFiles !== undefined}
         aria-label={label}
         onChange={(e) => {
-          const [file] = e.currentTarget.files ?? [];
-          if (file) onFile(file);
+          const files = [...(e.currentTarget.files ?? [])];
+          if (files.length) {
+            onFiles?.(files);
+            onFile?.(files[0]!);
+          }
           e.currentTarget.value = '';
         }}
       />

@@ -3,7 +3,7 @@ import { Trash2 } from 'lucide-react';
 import { toast } from 'sonner';
 import type { StoredPlate } from '@tin-ghost/contract';
 import { api, refresh, usePlates } from '../api/client';
-import { bringPlate } from '../api/upload';
+import { bringPlates } from '../api/upload';
 import { Button } from '../parts/button';
 import { FileButton } from '../parts/file-button';
 
@@ -14,11 +14,11 @@ export function Plates() {
     <section aria-label="Plates" className="mt-9">
       <div className="flex items-end justify-between">
         <h2 className="text-[26px] font-bold">Plates</h2>
-        <FileButton label="Plate file" accept="image/*,video/*,.mov,.mxf,.mkv,.zip" onFile={(file) => void bringPlate(file)}>
+        <FileButton label="Plate file" accept="image/*,video/*,.mov,.mxf,.mkv,.zip" onFiles={(files) => void bringPlates(files)}>
           Add a plate
         </FileButton>
       </div>
-      <p className="mb-4 text-faint">Clips and stills to lay over a picture, with alpha or on black or white. Put one into a look with the trait Plate.</p>
+      <p className="mb-4 text-faint">Clips, stills and image sequences to lay over a picture, with alpha or on black or white. Put one into a look with the trait Plate.</p>
       <ul className="grid grid-cols-4 gap-5">
         {plates?.map((plate) => (
           <PlateCard key={plate.id} plate={plate} />

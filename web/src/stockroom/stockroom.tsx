@@ -3,7 +3,7 @@ import { toast } from 'sonner';
 import { carrierById, LookError, parseLook, traitById, type Look } from '@tin-ghost/core';
 import type { StoredLook } from '@tin-ghost/contract';
 import { api, refresh, useLooks, useReels, useReferences } from '../api/client';
-import { bringPlate } from '../api/upload';
+import { bringPlates } from '../api/upload';
 import { sourceOf } from '../render/source';
 import { Button } from '../parts/button';
 import { useFileDrop } from '../parts/file-drop';
@@ -29,7 +29,7 @@ export function Stockroom() {
   useFileDrop('Drop look files or plates to add them to the stockroom', (files) => {
     const looks = files.filter((file) => file.name.toLowerCase().endsWith('.json'));
     if (looks.length) void bringLooks(looks);
-    for (const file of files.filter((one) => !looks.includes(one))) void bringPlate(file);
+    void bringPlates(files.filter((one) => !looks.includes(one)));
   });
   // eslint-disable-next-line react-hooks/exhaustive-deps -- made anew only for other footage
   const source = useMemo(() => (shot ? sourceOf(shot.medium) : null), [shot?.id, shot?.medium.id]);

@@ -10,7 +10,7 @@ import { valuesOf } from '../../look/resolve';
 import { Plan } from '../../plan/plan';
 import { Score } from '../../score/score';
 import { lookOf, newEngine, painted, RGB16, sameBits } from '../../testing';
-import { plate as plateTrait, platePictures } from './plate';
+import { partsKept, plate as plateTrait, platePictures, writeParts } from './plate';
 
 let engine: Engine;
 beforeAll(async () => {
@@ -210,6 +210,10 @@ describe('by its brightness', () => {
     expect(Array.from({ length: 8 }, (_, n) => shown(n)[0])).toEqual([5, 6, 7, 14, 15, 16, 5, 6]);
     expect(shown(0, { to: 0.5, loop: 'once' })).toEqual([5]);
     expect(shown(3, { to: 0.5, loop: 'once' })).toEqual([]);
+    expect(partsKept(0, 0, '', 'flashes', 0.4, 20, 24, light)).toEqual([
+      { from: 5, to: 8, at: 0 },
+      { from: 14, to: 17, at: 3 },
+    ]);
     expect(platePictures(values({ keep: 'flashes' }), 0, infoOf(BLACK, { frames: 20, rate: 24 }))).toEqual([{ picture: 0, share: 1 }]);
   });
 
@@ -251,6 +255,32 @@ describe('by the clock', () => {
     expect(shown('2-2.0834, 0-0.0834')).toEqual([48, 49, 0, 1, 48, 49]);
     expect(shown('50-60')).toEqual([0, 1, 2, 3, 4, 5]);
     expect(() => checkLook(lookOf([use({ parts: 'the first' })]))).toThrow(/parts/);
+    expect(() => checkLook(lookOf([use({ parts: '1-2@' })]))).toThrow(/parts/);
+  });
+
+  test('a part is shown at the moment that is set for it, nothing before it, and what follows follows it', () => {
+    const shown = (n: number, parts: string, more: TraitUse['settings'] = {}): number[] => numbers({ parts, ...more }, n / 24, 100, 24);
+    // Two pictures of the third second after a second of nothing, then two of the first.
+    const parts = '2-2.0834@1, 0-0.0834';
+    expect([0, 23, 24, 25, 26, 27].map((n) => shown(n, parts))).toEqual([[], [], [48], [49], [0], [1]]);
+    expect(shown(28, parts)).toEqual([]);
+    expect(shown(28 + 24, parts)).toEqual([48]);
+    expect(shown(500, parts, { loop: 'hold' })).toEqual([1]);
+    // Where two are shown at once the later one is, as it lies on top.
+    expect([0, 1, 2, 3].map((n) => shown(n, '0-1, 3-3.0834@0.0417')[0])).toEqual([0, 72, 73, 3]);
+    // An end that would run into a gap is seen as it is.
+    expect(platePictures(values({ parts: '0-0.25@0.25', seam: 6 }), 6 / 24, infoOf(BLACK, { frames: 20, rate: 24 }))).toEqual([{ picture: 0, share: 1 }]);
+  });
+
+  test('what is kept can be written and read again as it was', () => {
+    const pieces = [
+      { from: 0.52, to: 2, at: 0 },
+      { from: 4, to: 6.52, at: 1.48 },
+      { from: 3, to: 3.04, at: 8 },
+    ];
+    expect(writeParts(pieces)).toBe('0.52-2, 4-6.52, 3-3.04@8');
+    const kept = partsKept(0, 0, writeParts(pieces), 'all', 0.4, 1000, 25, undefined);
+    expect(kept.map(({ from, to, at }) => ({ from: from / 25, to: to / 25, at: at / 25 }))).toEqual(pieces);
   });
 
   test('its end runs into its beginning: shares go evenly from one to the other, and every picture comes', () => {

@@ -10,6 +10,9 @@ type Keep = 'all' | 'flashes';
 
 const BLEND_NAMES = Object.fromEntries(BLENDS.map((name) => [name, name[0]!.toUpperCase() + name.slice(1).replace('-', ' ')])) as Record<Blend, string>;
 
+const SECONDS = '\\d{1,5}(\\.\\d+)?';
+const PART = `${SECONDS}-${SECONDS}(@${SECONDS})?`;
+
 const settings = {
   plate: plateOf({ name: 'Plate', says: 'The clip or still that is laid over the picture' }),
   mode: choice<Blend>({ name: 'Blend', says: 'How it is laid over what is there', default: 'screen', options: BLEND_NAMES }),
@@ -41,11 +44,11 @@ const settings = {
   }),
   parts: text({
     name: 'Time, parts',
-    says: 'What of it is kept, in seconds of its own, one part after the other; empty keeps all',
+    says: 'What of it is kept, in seconds of its own, one part after the other or at a moment of its pass after @; empty keeps all',
     default: '',
-    most: 400,
-    pattern: '^$|^\\d+(\\.\\d+)?-\\d+(\\.\\d+)?(, ?\\d+(\\.\\d+)?-\\d+(\\.\\d+)?)*$',
-    form: '0.5-2, 4-6.5',
+    most: 8000,
+    pattern: `^$|^${PART}(, ?${PART})*$`,
+    form: '0.5-2, 4-6.5@8',
   }),
   keep: choice<Keep>({
     name: 'Time, keep',
@@ -65,43 +68,106 @@ const REFERENCE_LINES = 1080;
 /** Moments may be rounding errors before their picture. */
 const ROUNDING = 1e-6;
 
-/** Ranges as they are written: 0.5-2, 4-6.5. */
-const partsOf = (text: string): [number, number][] => (text === '' ? [] : text.split(',').map((part) => part.split('-').map(Number) as [number, number]));
+/** A part of a plate that is kept, in its pictures: from one up to another, shown from one of its pass on. */
+export interface PlatePart {
+  readonly from: number;
+  readonly to: number;
+  readonly at: number;
+}
 
-/** The pictures of a plate that are kept, in order: of the part that is used all, or those as bright as a flash, and all where no brightness is known or none is so bright. */
-const keptOf = perSettings(
-  (from: number, to: number, parts: string, keep: Keep, level: number, frames: number, rate: number, light: readonly number[] | undefined): readonly number[] => {
+/** Parts as they are written, in seconds: 0.5-2, 4-6.5@8; what follows @ is when it is shown, else it follows the last one. */
+const writtenParts = (text: string): { from: number; to: number; at: number | undefined }[] =>
+  (text === '' ? [] : text.split(',')).map((part) => {
+    const [range, at] = part.split('@');
+    const [from, to] = range!.split('-').map(Number);
+    return { from: from!, to: to!, at: at === undefined ? undefined : Number(at) };
+  });
+
+/** Parts, in seconds, as `parts` of a plate takes them. */
+export const writeParts = (parts: readonly { readonly from: number; readonly to: number; readonly at: number }[]): string => {
+  let last = 0;
+  return parts
+    .map(({ from, to, at }) => {
+      const follows = Math.abs(at - last) < 5e-4;
+      last = at + to - from;
+      return `${round3(from)}-${round3(to)}${follows ? '' : `@${round3(at)}`}`;
+    })
+    .join(', ');
+};
+const round3 = (v: number): number => Math.round(v * 1000) / 1000;
+
+/** Runs of the pictures of a part that are as bright as a flash. */
+function flashesIn({ from, to }: { from: number; to: number }, light: readonly number[], least: number): { from: number; to: number }[] {
+  const runs: { from: number; to: number }[] = [];
+  for (let picture = from; picture < to; picture++) {
+    if ((light[picture] ?? 0) < least) continue;
+    const last = runs.at(-1);
+    if (last?.to === picture) last.to++;
+    else runs.push({ from: picture, to: picture + 1 });
+  }
+  return runs;
+}
+
+/** What of a plate is kept, and when in its pass: of the part that is used all, or those parts that are written, or the runs of it as bright as a flash; all where no brightness is known or none is so bright. */
+export const partsKept = perSettings(
+  (from: number, to: number, parts: string, keep: Keep, level: number, frames: number, rate: number, light: readonly number[] | undefined): readonly PlatePart[] => {
     const first = Math.max(0, Math.min(frames - 1, Math.round(from * rate)));
     const last = to > 0 ? Math.max(first + 1, Math.min(frames, Math.round(to * rate))) : frames;
-    const used = Array.from({ length: last - first }, (_, i) => first + i);
-    const chosen = partsOf(parts).flatMap(([begin, end]) => used.filter((picture) => picture >= Math.round(begin * rate) && picture < Math.round(end * rate)));
-    const all = chosen.length ? chosen : used;
-    if (keep === 'all' || !light) return all;
-    const least = level * light.reduce((a, b) => Math.max(a, b), 0);
-    const bright = all.filter((picture) => (light[picture] ?? 0) >= least);
-    return bright.length ? bright : all;
+    const written = writtenParts(parts)
+      .map((part) => ({
+        from: Math.max(first, Math.round(part.from * rate)),
+        to: Math.min(last, Math.round(part.to * rate)),
+        at: part.at === undefined ? undefined : Math.round(part.at * rate),
+      }))
+      .filter((part) => part.to > part.from);
+    const used: { from: number; to: number; at: number | undefined }[] = written.length ? written : [{ from: first, to: last, at: undefined }];
+    const least = light && keep === 'flashes' ? level * light.reduce((a, b) => Math.max(a, b), 0) : 0;
+    const bright = least > 0 ? used.flatMap((part) => flashesIn(part, light!, least).map((run, i) => ({ ...run, at: i === 0 ? part.at : undefined }))) : [];
+    let end = 0;
+    return (bright.length ? bright : used).map((part) => {
+      const at = part.at ?? end;
+      end = at + part.to - part.from;
+      return { from: part.from, to: part.to, at };
+    });
   },
 );
 
+/** The picture of a plate at a place of its pass; undefined where none of its parts is shown. Of two at once the later one is. */
+function pictureAt(parts: readonly PlatePart[], place: number): number | undefined {
+  const part = parts.findLast(({ from, to, at }) => place >= at && place < at + to - from);
+  return part && part.from + place - part.at;
+}
+
+/** How many pictures a pass of a plate has. */
+export const passLength = perSettings((parts: readonly PlatePart[]): number => parts.reduce((most, { from, to, at }) => Math.max(most, at + to - from), 0));
+
 /** The pictures of a plate that are seen at a moment, with their shares; none where it is not there. */
 export function platePictures(s: PlateValues, at: number, { frames, rate, light }: PlateInfo): readonly { readonly picture: number; readonly share: number }[] {
-  const kept = keptOf(s.from, s.to, s.parts, s.keep, s.level, frames, rate, light);
-  const count = kept.length;
+  const parts = partsKept(s.from, s.to, s.parts, s.keep, s.level, frames, rate, light);
+  const count = passLength(parts);
   const n = Math.floor((at - s.begins) * s.speed * rate + ROUNDING);
+  const alone = (place: number): readonly { picture: number; share: number }[] => {
+    const picture = pictureAt(parts, place);
+    return picture === undefined ? [] : [{ picture, share: 1 }];
+  };
   if (s.loop !== 'loop') {
     if (s.loop === 'once' && (n < 0 || n >= count)) return [];
-    return [{ picture: kept[Math.max(0, Math.min(count - 1, n))]!, share: 1 }];
+    return alone(Math.max(0, Math.min(count - 1, n)));
   }
   const seam = Math.min(Math.round(s.seam), Math.floor(count / 2));
   const period = count - seam;
   const cycle = Math.floor(n / period);
   const place = n - cycle * period;
   // Before its beginning there is no end that could run into it.
-  if (cycle <= 0 || place >= seam) return [{ picture: kept[((n % period) + period) % period]!, share: 1 }];
+  if (cycle <= 0 || place >= seam) return alone(place);
+  const [begins, ends] = [pictureAt(parts, place), pictureAt(parts, period + place)];
+  // Where one of the two shows nothing the other is seen as it is.
+  if (begins === undefined) return alone(period + place);
+  if (ends === undefined) return alone(place);
   const share = (place + 1) / (seam + 1);
   return [
-    { picture: kept[place]!, share },
-    { picture: kept[period + place]!, share: 1 - share },
+    { picture: begins, share },
+    { picture: ends, share: 1 - share },
   ];
 }
 

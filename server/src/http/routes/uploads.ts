@@ -49,14 +49,14 @@ export function uploadRoutes(router: Router, { db, store, arrivals }: Context): 
 
   // Images that were uploaded one by one become one sequence, in the order of their names.
   serve(router, ROUTES.makeSequence, async ({ body }) => {
-    await reelThere(body.reel);
+    if (body.reel !== null) await reelThere(body.reel);
     const found: Upload[] = [];
     for (const [i, upload] of body.uploads.entries()) {
       const known = await arrivals.uploads.getUpload(upload).catch(() => null);
       if (!known || known.offset !== known.size) throw new Refusal('invalid', `uploads[${i}] is not there whole`, [{ path: `uploads[${i}]`, message: 'is not there whole' }]);
       found.push(known);
     }
-    return { shot: await arrivals.takeSequence(body.reel, body.name, found) };
+    return arrivals.takeSequence(body.reel, body.name, found);
   });
 
   router.use('/uploads', (request, response) => {

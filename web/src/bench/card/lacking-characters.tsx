@@ -1,4 +1,4 @@
-import { charactersFor, lackingOf, type Setting, type Value } from '@tin-ghost/core';
+import { charactersFor, joinedFor, lackingOf, type Setting, type Value } from '@tin-ghost/core';
 import { useFonts } from '../../api/client';
 
 /** So many are named. */
@@ -15,7 +15,12 @@ export function LackingCharacters({ settings, valueOf }: { settings: readonly (r
   const text = of((s) => s.kind === 'text' && s.fields !== undefined);
   if (!font || !text) return null;
   const lacking = lackingOf(charactersFor(text), font.characters);
-  if (lacking.length === 0) return null;
+  if (lacking.length === 0)
+    return lackingOf(joinedFor(text), font.characters).length > 0 ? (
+      <p role="status" className="mt-1 text-[13px] text-oxide">
+        This font has no joined letters, so each stands by itself.
+      </p>
+    ) : null;
   return (
     <p role="status" className="mt-1 text-[13px] text-oxide">
       Not in this font, and drawn as boxes: {lacking.slice(0, NAMED).join(' ')}

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import type { StoredPlate } from '@tin-ghost/contract';
 import { api, refresh, usePlates } from '../../api/client';
-import { bringPlate } from '../../api/upload';
+import { bringPlates } from '../../api/upload';
 import { FileButton } from '../../parts/file-button';
 import { proposedBlend } from './plate-blend';
 
@@ -31,15 +31,16 @@ export function PlateField({ label, value, onChange }: Props) {
   /** The medium of a file that was sent, until it can be laid. */
   const [coming, setComing] = useState<string | null>(null);
   const take = (plate: StoredPlate): void => void proposedBlend(plate).then((blend) => onChange(plate.key!, blend));
-  const bring = async (file: File): Promise<void> => {
-    const medium = await bringPlate(file);
-    if (medium === null) return;
+  const bring = async (files: File[]): Promise<void> => {
+    // Of several the first is laid; all are in the stockroom.
+    const [medium] = await bringPlates(files);
+    if (!medium) return;
     setComing(medium);
     const plate = await settledPlate(medium);
     setComing(null);
     await refresh('/plates');
     if (plate?.key) take(plate);
-    else toast.error(`${plate?.name ?? file.name}: ${plate?.medium.error ?? 'it is not there any more'}`, { duration: 15_000 });
+    else toast.error(`${plate?.name ?? files[0]!.name}: ${plate?.medium.error ?? 'it is not there any more'}`, { duration: 15_000 });
   };
   const arrived = plates?.find(({ medium }) => medium.id === coming);
   const ready = plates?.filter((plate) => plate.key !== null) ?? [];
@@ -67,7 +68,13 @@ export function PlateField({ label, value, onChange }: Props) {
           ))}
           {lost && <option value={value}>not on this machine</option>}
         </select>
-        <FileButton kind="bare" label={`${label}, file`} accept="image/*,video/*,.mov,.mxf,.mkv,.zip" title="Import a clip or a still" onFile={(file) => void bring(file)}>
+        <FileButton
+          kind="bare"
+          label={`${label}, file`}
+          accept="image/*,video/*,.mov,.mxf,.mkv,.zip"
+          title="Import a clip, a still or the images of a sequence"
+          onFiles={(files) => void bring(files)}
+        >
           File…
         </FileButton>
       </div>

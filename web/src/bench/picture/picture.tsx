@@ -2,11 +2,12 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import clsx from 'clsx';
 import { useShallow } from 'zustand/react/shallow';
 import { EMPTY_LOOK, preparedSize, traitById, type Look } from '@tin-ghost/core';
-import type { Medium, Reference } from '@tin-ghost/contract';
+import type { Medium, Reference, Shot } from '@tin-ghost/contract';
 import { PictureCanvas, paint } from '../../render/canvas';
 import type { Source } from '../../render/protocol';
 import { usePicture } from '../../render/use-picture';
 import { useCompare, useOther, wipePath } from '../state/compare';
+import { AcrossShots } from './across-shots';
 import { FramingOverlay } from './framing-overlay';
 import { LaidOverlay } from './laid-overlay';
 import { lookUpTo, traitUseAt } from '../state/look-edits';
@@ -23,6 +24,9 @@ import { useSession } from '../state/session';
 interface Props {
   medium: Medium;
   source: Source;
+  shotId: string;
+  /** All of the reel. */
+  shots: readonly Shot[];
   reference: Reference | undefined;
   sound: boolean;
 }
@@ -32,7 +36,7 @@ const BLINK_MS = 600;
 const EXTRA = '#1b1e1f';
 
 /** The picture: always live, fitted or at 1:1, worn or as shot, alone or held against another, still or playing. */
-export function Picture({ medium, source, reference, sound }: Props) {
+export function Picture({ medium, source, shotId, shots, reference, sound }: Props) {
   const look = useDocument((s) => s.look);
   const { view, held, zoom, point, selected, framing } = useSession(
     useShallow(({ view, held, zoom, point, selected, framing }) => ({ view, held, zoom, point, selected, framing })),
@@ -158,6 +162,7 @@ export function Picture({ medium, source, reference, sound }: Props) {
           </div>
         )}
       </div>
+      {mode === 'shots' && !framing && <AcrossShots look={shown} source={source} shotId={shotId} shots={shots} seconds={frame / source.rate} />}
       <ViewBar stage={stage} reference={reference} percent={!full && fitted ? Math.round((fitted.width / original.width) * 100 * devicePixelRatio) : null} />
       {!playing && !error && <Busy on={!current} what={full ? 'rendering at 1:1, from the original' : 'rendering'} />}
       {point && (

@@ -15,7 +15,7 @@ const VIEWS = [
   ['worn', 'Worn', 'The picture with its wear (W)'],
   ['asShot', 'As shot', 'The picture before; hold B for a moment'],
 ] as const;
-const MODE_NAMES: Record<Mode, string> = { off: 'Alone', wipe: 'Wipe', side: 'Side by side', blink: 'Blink' };
+const MODE_NAMES: Record<Mode, string> = { off: 'Alone', wipe: 'Wipe', side: 'Side by side', blink: 'Blink', shots: 'On all shots' };
 
 const bar = 'flex whitespace-nowrap bg-[#1b1e1f] text-[14px] text-[#d5d9d8]';
 const part = (on: boolean): string => clsx('px-2.5 py-1', on ? 'bg-[#e6e8e7] text-[#1b1e1f]' : 'hover:text-white');
@@ -49,7 +49,7 @@ export function ViewBar({ stage, reference, percent }: { stage: RefObject<HTMLDi
               {MODE_NAMES[m]}
             </button>
           ))}
-          {mode !== 'off' && (
+          {mode !== 'off' && mode !== 'shots' && (
             <AgainstMenu reference={reference} traitName={traitName}>
               against {againstName(against, look, selected, reference, traitName)}
             </AgainstMenu>

@@ -7,7 +7,7 @@ import type { Source } from '../../render/protocol';
 import { actOf, traitUseAt, type UseAt } from './look-edits';
 import { sourceOf } from '../../render/source';
 
-export const MODES = ['off', 'wipe', 'side', 'blink'] as const;
+export const MODES = ['off', 'wipe', 'side', 'blink', 'shots'] as const;
 export type Mode = (typeof MODES)[number];
 
 /** What the picture is held against. */
@@ -63,7 +63,7 @@ export function pinReference(id: string | null): void {
   });
 }
 
-export const compareWith = (against: Against): void => useCompare.setState((s) => ({ against, mode: s.mode === 'off' ? 'wipe' : s.mode }));
+export const compareWith = (against: Against): void => useCompare.setState((s) => ({ against, mode: s.mode === 'off' || s.mode === 'shots' ? 'wipe' : s.mode }));
 
 /** The look it would be without one use, or without an act of one life. */
 export function lookWithout(look: Look, at: UseAt, act?: Act): Look {
@@ -103,7 +103,7 @@ export function useOther(source: Source | null, look: Look, selected: UseAt | nu
   const medium = reference?.medium;
   const referenceSource = useMemo(() => (medium ? sourceOf(medium) : null), [medium]);
   return useMemo(() => {
-    if (mode === 'off' || !source) return null;
+    if (mode === 'off' || mode === 'shots' || !source) return null;
     const use = traitUseAt(look, selected);
     switch (against.kind) {
       case 'clean':

@@ -1,15 +1,19 @@
-import { useRef, type KeyboardEvent } from 'react';
+import { Fragment, useRef, type KeyboardEvent } from 'react';
 import clsx from 'clsx';
 import { traitById, type Look, type Span } from '@tin-ghost/core';
+import { usePlates } from '../../api/client';
 import { useDrag } from '../../parts/use-drag';
 import type { Source } from '../../render/protocol';
 import { changeLook, onGesture, useDocument } from '../state/document';
 import { sameUse, traitUseAt, type UseAt } from '../state/look-edits';
 import { select, useSession } from '../state/session';
+import type { Clip } from '../state/plate-edits';
 import { changeSpell, moveSpell, setSpells } from '../state/spell-edits';
+import { BAR, BarHandle } from './bar-handle';
+import { clipOf, PlateParts } from './plate-parts';
 
 const LANE = 19;
-const LANES_SEEN = 3;
+const LANES_SEEN = 4;
 
 type Part = 'from' | 'to' | 'in' | 'out' | 'all';
 
@@ -19,15 +23,37 @@ const spelled = (look: Look): UseAt[] =>
     life.traits.flatMap((use, index) => (use.on !== false && ((use.when?.length ?? 0) > 0 || traitById(use.trait)?.family === 'laid') ? [{ life: l, index }] : [])),
   );
 
-/** Below the footage: when traits act that do not act always, as bars with ramps. */
+/** The chosen use's plate as a clip, where it has one that moves. */
+function useClip(look: Look): Clip | undefined {
+  const use = useSession((s) => traitUseAt(look, s.selected));
+  const { data: plates } = usePlates();
+  return use?.trait === 'plate' ? clipOf(plates?.find(({ key }) => key !== null && key === use.settings?.plate)) : undefined;
+}
+
+/** Below the footage: when traits act that do not act always, as bars with ramps, and the parts of the chosen plate. */
 export function Spells({ source, margin }: { source: Source; margin: number }) {
   const look = useDocument((s) => s.look);
   const uses = spelled(look);
+  const selected = useSession((s) => s.selected);
+  const clip = useClip(look);
   if (uses.length === 0) return null;
+  const lanes = uses.length + (clip ? 1 : 0);
   return (
-    <div className="shrink-0 overflow-y-auto border-t border-rule" style={{ height: Math.min(uses.length, LANES_SEEN) * LANE + 1 }} role="group" aria-label="Spells">
+    <div className="shrink-0 overflow-y-auto border-t border-rule" style={{ height: Math.min(lanes, LANES_SEEN) * LANE + 1 }} role="group" aria-label="Spells">
       {uses.map((at) => (
-        <Lane key={`${at.life}.${at.index}`} at={at} source={source} margin={margin} />
+        <Fragment key={`${at.life}.${at.index}`}>
+          <Lane at={at} source={source} margin={margin} />
+          {clip && sameUse(at, selected) && (
+            <div className="relative bg-tin" style={{ height: LANE }}>
+              <span className="absolute inset-y-0 left-0 border-r border-rule pl-4 text-[12px] leading-4 text-faint" style={{ width: margin }}>
+                parts
+              </span>
+              <div className="absolute inset-y-0 right-3 touch-none" style={{ left: margin + 10 }}>
+                <PlateParts at={at} clip={clip} source={source} />
+              </div>
+            </div>
+          )}
+        </Fragment>
       ))}
     </div>
   );
@@ -111,11 +137,6 @@ function Bar({ at, index, name, always, spell, seconds, rate, perPixel }: BarPro
     event.stopPropagation();
     apply(event.altKey ? 'to' : 'all', spell, (event.shiftKey ? by * Math.round(rate) : by) / rate);
   };
-  const handle = (part: Part, left: string, cursor: string): React.ReactElement => (
-    <span key={part} data-part={part} className={clsx('absolute inset-y-0 w-[7px] -translate-x-1/2', cursor)} style={{ left }}>
-      <span className="pointer-events-none absolute inset-y-[3px] left-[3px] w-px bg-ink" />
-    </span>
-  );
   return (
     <div
       {...drag}
@@ -127,17 +148,17 @@ function Bar({ at, index, name, always, spell, seconds, rate, perPixel }: BarPro
       aria-valuenow={from}
       aria-valuetext={always ? 'always' : `from ${from.toFixed(2)} to ${to.toFixed(2)} s`}
       onKeyDown={onKeyDown}
-      className="absolute inset-y-[2px] cursor-grab"
+      className={BAR}
       style={{ left: `${(from / seconds) * 100}%`, width: `${(length / seconds) * 100}%` }}
     >
       <span
         className={clsx('pointer-events-none absolute inset-0 bg-oxide', always ? 'opacity-25' : 'opacity-55')}
         style={{ clipPath: `polygon(0 100%, ${share(fadeIn)} 0, ${share(length - fadeOut)} 0, 100% ${fadeOut > 0 || to <= seconds ? '100%' : '0'}, 100% 100%)` }}
       />
-      {!always && handle('in', share(fadeIn), 'cursor-ew-resize')}
-      {!always && handle('out', share(length - fadeOut), 'cursor-ew-resize')}
-      {handle('from', '0%', 'cursor-w-resize')}
-      {handle('to', '100%', 'cursor-e-resize')}
+      {!always && <BarHandle part="in" left={share(fadeIn)} cursor="cursor-ew-resize" />}
+      {!always && <BarHandle part="out" left={share(length - fadeOut)} cursor="cursor-ew-resize" />}
+      <BarHandle part="from" left="0%" cursor="cursor-w-resize" />
+      <BarHandle part="to" left="100%" cursor="cursor-e-resize" />
     </div>
   );
 }

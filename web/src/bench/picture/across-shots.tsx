@@ -1,0 +1,66 @@
+import { useMemo } from 'react';
+import { Link } from 'react-router';
+import type { Look } from '@tin-ghost/core';
+import type { Shot } from '@tin-ghost/contract';
+import { PictureCanvas } from '../../render/canvas';
+import type { Source } from '../../render/protocol';
+import { sourceOf } from '../../render/source';
+import { usePicture } from '../../render/use-picture';
+
+/** More would be too small to judge. */
+const SHOTS_SEEN = 6;
+const COLUMNS = 3;
+
+interface Props {
+  look: Look;
+  /** The shot on the bench, as it is prepared, and the moment that is seen. */
+  source: Source;
+  shotId: string;
+  seconds: number;
+  shots: readonly Shot[];
+}
+
+/** One look on several shots of the reel side by side, this one first: how it stands on other pictures and on plain cards. Each leads to its shot. */
+export function AcrossShots({ look, source, shotId, seconds, shots }: Props) {
+  const own = shots.filter(({ id }) => id === shotId);
+  const others = shots.filter(({ id, medium }) => id !== shotId && medium.state === 'ready');
+  const seen = [...own, ...others].slice(0, SHOTS_SEEN);
+  const columns = Math.min(seen.length, COLUMNS);
+  return (
+    <div
+      className="absolute inset-0 grid gap-2 bg-surround px-3 pt-12 pb-9"
+      style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))`, gridTemplateRows: `repeat(${Math.ceil(seen.length / columns)}, minmax(0, 1fr))` }}
+      role="group"
+      aria-label="The look on shots of this reel"
+    >
+      {seen.map((shot) => (
+        <OnShot key={shot.id} shot={shot} look={look} own={shot.id === shotId ? source : null} seconds={seconds} />
+      ))}
+      {others.length + own.length > seen.length && (
+        <p className="mono absolute bottom-2 left-3 text-[#d5d9d8]">
+          {seen.length} of the {others.length + own.length} shots of this reel
+        </p>
+      )}
+    </div>
+  );
+}
+
+function OnShot({ shot, look, own, seconds }: { shot: Shot; look: Look; own: Source | null; seconds: number }) {
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- progress of others must not make the picture anew
+  const theirs = useMemo(() => sourceOf(shot.medium, shot.preparation), [shot.medium.id, shot.medium.state, shot.preparation]);
+  const source = own ?? theirs!;
+  const n = Math.round(seconds * source.rate) % source.frames;
+  const { worn, error, current } = usePicture(source, n, look, source);
+  return (
+    <Link
+      to={`/reels/${shot.reelId}/shots/${shot.id}`}
+      title={own ? 'The shot on the bench' : 'To this shot'}
+      className="relative flex min-h-0 flex-col items-center justify-center outline-offset-2"
+    >
+      <div className="relative max-h-full w-full flex-1">
+        <PictureCanvas worn={worn} current={current} label={`The look on ${shot.name}`} className="absolute inset-0 h-full w-full object-contain" />
+      </div>
+      <span className="truncate px-2 text-[13px] text-[#d5d9d8]">{error ?? shot.name}</span>
+    </Link>
+  );
+}
