@@ -6,6 +6,7 @@ export * from './shapes';
 export * from './outline';
 export * from './point';
 export * from './table';
+export * from './stock';
 export * from './colour';
 export * from './measure';
 export * from './blur';

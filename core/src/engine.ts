@@ -86,6 +86,7 @@ export interface Kernels {
   tableRow(p: number, count: number, table: number, size: number, low: number, scale: number): void;
   lightRow(p: number, count: number, table: number): void;
   cubeRow(r: number, g: number, b: number, count: number, cube: number, size: number): void;
+  stockRow(r: number, g: number, b: number, count: number, cube: number, greys: number): void;
   byLumaRow(r: number, g: number, b: number, count: number, table: number, size: number, kr: number, kb: number): void;
   saturateRow(r: number, g: number, b: number, count: number, s: number, kr: number, kb: number): void;
   byHueRow(r: number, g: number, b: number, count: number, table: number, kr: number, kb: number): void;
@@ -299,6 +300,13 @@ export class Store {
   floats(values: ArrayLike<number>): number {
     const at = this.at(values.length * 4);
     this.engine.floats(at, values.length).set(values);
+    return at;
+  }
+
+  /** The address of `values` as they are. */
+  numbers(values: Int16Array | Int32Array): number {
+    const at = this.at(values.byteLength);
+    this.engine.bytes(at, values.byteLength).set(new Uint8Array(values.buffer, values.byteOffset, values.byteLength));
     return at;
   }
 

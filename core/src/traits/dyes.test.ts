@@ -2,7 +2,7 @@
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import type { Engine } from '../engine';
 import { lookOf, newEngine, painted, rms, wearFloat } from '../testing';
-import { STOCKS } from './stock/stocks';
+import { STOCKS, type Stock } from './stock/stocks';
 
 // Taken once: in hot loops each look-up of a global costs.
 const { abs, floor, max, min, sin } = Math;
@@ -12,8 +12,8 @@ beforeAll(async () => {
   engine = await newEngine();
 });
 
-const COLOUR = Object.entries(STOCKS)
-  .filter(([, stock]) => stock.sees[0] !== stock.sees[1])
+const COLOUR = Object.entries<Stock>(STOCKS)
+  .filter(([, stock]) => stock.dyes !== null)
   .map(([id]) => id);
 type Rgb = readonly [number, number, number];
 const through = (stock: string, paint: (x: number, y: number) => Rgb, width = 256, height = 64): Float32Array[] =>

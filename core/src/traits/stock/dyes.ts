@@ -1,8 +1,7 @@
 import { choice, share } from '../settings';
-import { perSettings, trait, type Values } from '../trait';
-import { DyeRows, type Emulsion } from './dye-rows';
-import { curveOf } from './film-curve';
-import { STOCKS, type Stock, type StockId } from './stocks';
+import { trait } from '../trait';
+import { StockRows } from './stock-rows';
+import { STOCKS, type StockId } from './stocks';
 
 const settings = {
   stock: choice({
@@ -14,7 +13,7 @@ const settings = {
   amount: share({ name: 'Amount', says: 'How much of it shows', default: 1 }),
 };
 
-/** A stock's colour by what it is made of: what each layer sees, its curve, and dyes that stand in each other's way. */
+/** A stock's colour by what it is made of, wavelength by wavelength: what each layer sees, its curve, dyes that stand in each other's way, and the lamp behind them. */
 export const dyes = trait({
   id: 'dyes',
   act: 'stock',
@@ -28,13 +27,7 @@ export const dyes = trait({
   ofColourAlone: true,
   idle: (s) => s.amount === 0,
   prepare({ engine, own }) {
-    const k = engine.kernels;
-    const rows = own(new DyeRows(engine));
-    const emulsionOf = perSettings((s: Values<typeof settings>): Emulsion => {
-      const { sees, speed, responses, dyes, base }: Stock = STOCKS[s.stock as StockId];
-      const curves = responses.map((response) => curveOf(k, response));
-      return { sees, dyes, base, layer: (density, plane) => curves[plane]!(density - speed[plane]!) };
-    });
-    return ({ surface, settings: s }) => rows.run(surface, emulsionOf(s), s.amount);
+    const rows = own(new StockRows(engine));
+    return ({ surface, settings: s }) => rows.run(surface, STOCKS[s.stock as StockId], s.amount);
   },
 });
