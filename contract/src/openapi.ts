@@ -22,6 +22,7 @@ const NAMED = new Map<Joi.Schema, string>(
       'ReelHead',
       'ReelSummary',
       'Reel',
+      'Bin',
       'Print',
       'Reference',
       'StoredPlate',

@@ -12,7 +12,7 @@ export interface Route {
   readonly method: Method;
   /** Below `/api`; `:id` stands for the id of a thing. */
   readonly path: string;
-  readonly group: 'Reels' | 'Shots' | 'Footage' | 'Looks' | 'References' | 'Plates' | 'Tables' | 'Fonts' | 'Prints' | 'Uploads' | 'News';
+  readonly group: 'Reels' | 'Shots' | 'Bin' | 'Footage' | 'Looks' | 'References' | 'Plates' | 'Tables' | 'Fonts' | 'Prints' | 'Uploads' | 'News';
   readonly says: string;
   /** Of the address, by name: what each is. */
   readonly query?: Readonly<Record<string, string>>;
@@ -50,8 +50,17 @@ export const ROUTES = {
     method: 'DELETE',
     path: '/reels/:id',
     group: 'Reels',
-    says: 'Deletes a reel, its shots, and footage that nothing else refers to',
+    says: 'Lays a reel and its shots in the bin, where they stay for 30 days',
     answer: NOTHING,
+    refusals: ['not-found'],
+  },
+  restoreReel: { method: 'POST', path: '/reels/:id/restore', group: 'Reels', says: 'Puts a reel back from the bin', answer: ok(rules.ReelHead), refusals: ['not-found'] },
+  copyReel: {
+    method: 'POST',
+    path: '/reels/:id/copy',
+    group: 'Reels',
+    says: 'Makes a second reel of the same shots, which share their footage',
+    answer: created(rules.ReelHead),
     refusals: ['not-found'],
   },
   addCard: {
@@ -92,7 +101,33 @@ export const ROUTES = {
     answer: ok(rules.LookKept),
     refusals: ['not-found', 'invalid', 'invalid-look', 'changed-elsewhere'],
   },
-  deleteShot: { method: 'DELETE', path: '/shots/:id', group: 'Shots', says: 'Deletes a shot', answer: NOTHING, refusals: ['not-found'] },
+  deleteShot: {
+    method: 'DELETE',
+    path: '/shots/:id',
+    group: 'Shots',
+    says: 'Lays a shot in the bin, where it stays for 30 days; one whose footage has not come in is gone',
+    answer: NOTHING,
+    refusals: ['not-found'],
+  },
+  restoreShot: {
+    method: 'POST',
+    path: '/shots/:id/restore',
+    group: 'Shots',
+    says: 'Puts a shot back from the bin, where it stood',
+    answer: ok(rules.Shot),
+    refusals: ['not-found'],
+  },
+  copyShot: {
+    method: 'POST',
+    path: '/shots/:id/copy',
+    group: 'Shots',
+    says: 'Makes a second shot after it, of the same footage and look',
+    answer: created(rules.Created),
+    refusals: ['not-found'],
+  },
+
+  readBin: { method: 'GET', path: '/bin', group: 'Bin', says: 'What was deleted in the last 30 days, the last first', answer: ok(rules.Bin), refusals: [] },
+  emptyBin: { method: 'DELETE', path: '/bin', group: 'Bin', says: 'Removes what lies in the bin for good, and footage that nothing else refers to', answer: NOTHING, refusals: [] },
 
   readMedium: { method: 'GET', path: '/media/:id', group: 'Footage', says: 'A file that was sent, and how far its import is', answer: ok(rules.Medium), refusals: ['not-found'] },
   importAgain: {

@@ -79,6 +79,11 @@ export const ReelHead = object<T.ReelHead>(head);
 export const ReelSummary = object<T.ReelSummary>({ ...head, shots: Joi.array().items(object<T.ReelSummary['shots'][number]>({ id, name: text, medium: Medium })) });
 export const Reel = object<T.Reel>({ ...head, shots: Joi.array().items(Shot) });
 
+export const Bin = object<T.Bin>({
+  reels: Joi.array().items(object<T.Bin['reels'][number]>({ id, name: text, discardedAt: moment, shots: count(), medium: Medium.allow(null) })),
+  shots: Joi.array().items(object<T.Bin['shots'][number]>({ id, name: text, discardedAt: moment, reelId: id, reel: text, medium: Medium })),
+});
+
 const PrintSettings = object<T.PrintSettings>({
   format: Joi.string().valid('mp4', 'webm'),
   width: size,

@@ -73,6 +73,12 @@ export interface Reel extends ReelHead {
   readonly shots: Shot[];
 }
 
+/** What was deleted and can be put back. */
+export interface Bin {
+  readonly reels: { readonly id: string; readonly name: string; readonly discardedAt: string; readonly shots: number; readonly medium: Medium | null }[];
+  readonly shots: { readonly id: string; readonly name: string; readonly discardedAt: string; readonly reelId: string; readonly reel: string; readonly medium: Medium }[];
+}
+
 export interface PrintSettings {
   readonly format: 'mp4' | 'webm';
   readonly width: number;

@@ -11,6 +11,7 @@ export { ACTS, perSettings, trait, type Act, type AnyTrait, type PlateAsked, typ
 export { rowAt, type Surface } from './frame/surface';
 export * from './look/look';
 export { checkLook, parseLook } from './look/check';
+export { zoneAt, type ZoneShape } from './look/zone';
 export { fontsOf, plateIds, tableIds } from './look/files';
 export type { FontOutlines } from './text/outlines';
 export { shippedPlates, type ShippedPlate } from './looks/plates';

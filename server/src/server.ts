@@ -5,6 +5,7 @@ import type { RequestHandler } from 'express';
 import type pg from 'pg';
 import type { Context } from './context';
 import { Arrivals } from './footage/arrivals';
+import { Bin } from './footage/bin';
 import { FootageService } from './footage/service';
 import { sweep } from './footage/sweep';
 import { connect, migrateTo, type Database } from './db/client';
@@ -39,7 +40,7 @@ export function contextOf(db: Database, pool: pg.Pool, store: MediaStore): Conte
   const news = new Newsroom();
   const jobs = new Jobs(pool, { db, store, news });
   const footage = new FootageService({ db, store, news, jobs });
-  return { db, store, news, jobs, footage, arrivals: new Arrivals({ store, footage }) };
+  return { db, store, news, jobs, footage, bin: new Bin({ db, news, footage }), arrivals: new Arrivals({ store, footage }) };
 }
 
 /** Brings the whole server up. @returns its address and what ends it */

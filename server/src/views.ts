@@ -1,6 +1,6 @@
 import type * as T from '@tin-ghost/contract';
 import type { Footage } from '@tin-ghost/media';
-import type { Medium, Plate, Reference, Shot } from './db/schema';
+import type { Medium, Plate, Reel, Reference, Shot } from './db/schema';
 
 /** Footage as it is told outside: how it is read and where it lies are the server's own. */
 const footageView = ({ kind, codec, width, height, rate, constantRate, frames, encoding, interlaced, rotation, stacked, sound }: Footage): T.Footage => ({
@@ -31,6 +31,8 @@ export const mediumView = ({ id, name, bytes, state, progress, error, footage, p
   hasSound,
   createdAt,
 });
+
+export const reelView = ({ id, name, createdAt, touchedAt }: Reel): T.ReelHead => ({ id, name, createdAt, touchedAt });
 
 export const shotView = ({ id, reelId, name, position, look, preparation, revision, touchedAt }: Shot, medium: Medium): T.Shot => ({
   id,

@@ -59,6 +59,9 @@ function orderProblems(trait: AnyTrait, use: TraitUse, at: Path): Problem[] {
     ...curves
       .filter(([, points]) => falls((points as readonly (readonly [number, number])[]).map(([x]) => x)))
       .map(([path]) => ({ path: pathText([...at, ...path]), message: 'must rise in the first number of each point' })),
+    ...(falls((use.zone?.keys ?? []).map(({ at: moment }) => moment))
+      ? [{ path: pathText([...at, 'zone', 'keys']), message: 'must stand in order of time, no two at one moment' }]
+      : []),
     ...(use.when ?? []).flatMap(({ from, to }, i) => (to <= from ? [{ path: pathText([...at, 'when', i, 'to']), message: 'must be later than from' }] : [])),
   ];
 }

@@ -19,13 +19,12 @@ const seconds = number(0, 360_000);
 const seed: Json = { type: 'integer', minimum: 0, maximum: 0xffffffff };
 const colour: Json = { type: 'array', minItems: 3, maxItems: 3, items: number(0, 1) };
 const curve: Json = { type: 'array', minItems: 2, maxItems: LOOK_LIMITS.points, items: { type: 'array', minItems: 2, maxItems: 2, items: number(0, 1) } };
+const ellipse = { x: number(-1, 2), y: number(-1, 2), across: number(0.01, 4), down: number(0.01, 4) };
 const zone = shape(['kind'], {
   kind: { enum: ['all', 'edges', 'ellipse', 'quiet'] },
-  x: number(-1, 2),
-  y: number(-1, 2),
-  across: number(0.01, 4),
-  down: number(0.01, 4),
+  ...ellipse,
   soft: number(0, 1),
+  keys: { type: 'array', maxItems: LOOK_LIMITS.keys, items: shape(['at', 'x', 'y', 'across', 'down'], { at: seconds, ...ellipse }) },
   tones: curve,
 });
 const span = shape(['from', 'to'], { from: seconds, to: seconds, in: seconds, out: seconds });

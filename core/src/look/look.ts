@@ -18,8 +18,19 @@ export interface Zone {
   readonly down?: number;
   /** Share of the radius over which the border fades. */
   readonly soft?: number;
+  /** Where it lies at moments, in their order, if it moves: it goes straight from one to the next. */
+  readonly keys?: readonly ZoneKey[];
   /** How much of the trait shows at a luma: points [luma, share], joined by lines. */
   readonly tones?: readonly (readonly [number, number])[];
+}
+
+/** Where a zone lies at a moment (seconds). */
+export interface ZoneKey {
+  readonly at: number;
+  readonly x: number;
+  readonly y: number;
+  readonly across: number;
+  readonly down: number;
 }
 
 /** A time in which a trait acts, in seconds, with ramps in and out inside it. */

@@ -2,17 +2,11 @@ import type { Engine } from '../engine';
 import { LUMA_WEIGHTS } from '../frame/encoding';
 import { floatStride, rowAt, type Surface } from '../frame/surface';
 import { BLENDS, type TraitUse, type Zone } from '../look/look';
+import { zoneAt } from '../look/zone';
 import type { Domain } from '../traits/trait';
 import type { DomainChanger } from './domains';
 
 const TONE_STEPS = 256;
-
-/** Where each kind of zone lies unless it is said: radii in shares of the picture, softness in shares of the radius. */
-const USUAL: Record<Exclude<Zone['kind'], 'all'>, { across: number; down: number; soft: number }> = {
-  edges: { across: 0.6, down: 0.6, soft: 0.7 },
-  ellipse: { across: 0.25, down: 0.3, soft: 0.4 },
-  quiet: { across: 0.25, down: 0.3, soft: 0.4 },
-};
 
 /** Lays a worn picture over what it was: by blend, zone, tones and strength, row by row. */
 export class Composer {
@@ -32,16 +26,16 @@ export class Composer {
 
   /**
    * @param surface the worn rows @param under addresses of the same rows of the three planes before
-   * @param share strength at this moment @param domain of both
+   * @param share strength at this moment @param seconds the moment @param domain of both
    */
-  run(surface: Surface, under: readonly number[], use: TraitUse, share: number, domain: Domain): void {
+  run(surface: Surface, under: readonly number[], use: TraitUse, share: number, seconds: number, domain: Domain): void {
     const k = this.engine.kernels;
     const { width } = surface;
     const mode = BLENDS.indexOf(use.blend ?? 'normal');
     const zoned = use.zone && (use.zone.kind !== 'all' || use.zone.tones);
     for (let y = surface.top; y < surface.bottom; y++) {
       const before = (plane: number): number => under[plane]! + (y - surface.top) * surface.stride;
-      if (zoned) this.weigh(use.zone, surface, y, before, domain);
+      if (zoned) this.weigh(use.zone, seconds, surface, y, before, domain);
       for (let plane = 0; plane < 3; plane++) {
         const row = rowAt(surface, plane, y);
         if (mode > 0) k.blendRow(row, before(plane), width, mode);
@@ -52,16 +46,15 @@ export class Composer {
   }
 
   /** Works out the weights of a row. */
-  private weigh(zone: Zone, surface: Surface, y: number, before: (plane: number) => number, domain: Domain): void {
+  private weigh(zone: Zone, seconds: number, surface: Surface, y: number, before: (plane: number) => number, domain: Domain): void {
     const k = this.engine.kernels;
     const { width, height } = surface;
-    if (zone.kind === 'all') k.fillRow(this.weights, width, 1);
+    const lies = zoneAt(zone, seconds);
+    if (!lies) k.fillRow(this.weights, width, 1);
     else {
-      const usual = USUAL[zone.kind];
-      const across = (zone.across ?? usual.across) * width;
-      const down = (zone.down ?? usual.down) * height;
-      const dy = (y + 0.5 - (zone.y ?? 0.5) * height) / down;
-      k.ellipseRow(this.weights, width, (0.5 - (zone.x ?? 0.5) * width) / across, 1 / across, dy * dy, zone.soft ?? usual.soft);
+      const across = lies.across * width;
+      const dy = (y + 0.5 - lies.y * height) / (lies.down * height);
+      k.ellipseRow(this.weights, width, (0.5 - lies.x * width) / across, 1 / across, dy * dy, lies.soft);
       if (zone.kind === 'ellipse') k.affineRow(this.weights, width, -1, 1);
     }
     if (!zone.tones) return;

@@ -211,6 +211,30 @@ describe('zones', () => {
     expect(quiet(150, 55)).toBeGreaterThan(0.15);
   });
 
+  test('where it is keyed, on its way from one key to the next and at rest beyond them', () => {
+    const clean = wearFloat(engine, EMPTY_LOOK, frame)[0]!;
+    const keys = [
+      { at: 0.5, x: 0.2, y: 0.5, across: 0.1, down: 0.2 },
+      { at: 1.5, x: 0.8, y: 0.5, across: 0.1, down: 0.2 },
+    ];
+    /** The middle of what is left clean along the middle line, in shares of the width. */
+    const middle = (n: number): number => {
+      const worn = wearFloat(engine, lookOf([{ trait: 'noise', settings: { amount: 0.2 }, zone: { kind: 'quiet', soft: 0, keys } }], 'none'), frame, n, 24)[0]!;
+      const still = Array.from({ length: width }, (_, x) => x).filter((x) => [58, 60, 62].every((y) => worn[y * width + x] === clean[y * width + x]));
+      return still.reduce((a, b) => a + b + 0.5, 0) / still.length / width;
+    };
+    for (const [n, at] of [
+      [0, 0.2],
+      [12, 0.2],
+      [24, 0.5],
+      [30, 0.65],
+      [36, 0.8],
+      [200, 0.8],
+    ] as const)
+      expect(middle(n)).toBeCloseTo(at, 2);
+    expect(() => checkLook(lookOf([{ trait: 'noise', zone: { kind: 'quiet', keys: [...keys].reverse() } }], 'none'))).toThrow(/zone.keys/);
+  });
+
   test('by tone', () => {
     const dark = changed({
       kind: 'all',

@@ -211,7 +211,7 @@ export class RouteMaker {
       if (composed) rows.planes.forEach((at, plane) => k.copy(before[plane]!, at, bytes));
       wearing({ ...ALONE, surface, picture, seconds, settings: settings as never, events, beside: () => surface.planes, channel });
       if (composed && (use.use.zone?.kind ?? 'all') !== 'all') channel.bent = true;
-      if (composed) this.composer!.run(rows, before, { ...use.use, blend: 'normal', zone: use.use.zone && { ...use.use.zone, tones: undefined } }, strength, 'video');
+      if (composed) this.composer!.run(rows, before, { ...use.use, blend: 'normal', zone: use.use.zone && { ...use.use.zone, tones: undefined } }, strength, seconds, 'video');
     };
   }
 
@@ -286,7 +286,7 @@ export class RouteMaker {
       });
       const left = use.trait.leaves ?? inner;
       if (composed || !use.trait.leaves) this.turn(surface, left, outer);
-      if (composed) this.composer!.run(surface, under, use.use, strength, outer);
+      if (composed) this.composer!.run(surface, under, use.use, strength, seconds, outer);
     };
     return { name: use.trait.id, domain: inner, footprint, size, run };
   }

@@ -17,6 +17,8 @@ export const reels = pgTable('reels', {
   name: text('name').notNull(),
   createdAt: moment('created_at').notNull().defaultNow(),
   touchedAt: moment('touched_at').notNull().defaultNow(),
+  /** Since when it lies in the bin; null where it does not. */
+  discardedAt: moment('discarded_at'),
 });
 
 export const media = pgTable('media', {
@@ -57,6 +59,8 @@ export const shots = pgTable(
     /** Rises with every kept change, so that two tabs cannot overwrite each other unseen. */
     revision: integer('revision').notNull().default(0),
     touchedAt: moment('touched_at').notNull().defaultNow(),
+    /** Since when it lies in the bin; null where it does not. */
+    discardedAt: moment('discarded_at'),
   },
   (table) => [index('shots_reel').on(table.reelId, table.position)],
 );

@@ -162,6 +162,7 @@ describe('what nobody refers to', () => {
     const { body: print } = await call('POST', '/prints', { shotId: shot.id, format: 'mp4', width: 64, height: 36 });
     await under.printEnd(print.id);
     await call('DELETE', `/reels/${reel}`);
+    await call('DELETE', '/bin');
     expect((await call('GET', `/media/${shot.medium.id}/poster`.replace('/poster', ''))).status).toBe(200);
     await call('DELETE', `/prints/${print.id}`);
     expect((await call('GET', `/media/${shot.medium.id}`)).status).toBe(404);

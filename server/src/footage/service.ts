@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { copyFile, mkdir } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import { and, eq, inArray, notExists, sql } from 'drizzle-orm';
+import { and, eq, inArray, isNull, notExists, sql } from 'drizzle-orm';
 import { EMPTY_LOOK, plateIds, type Look } from '@tin-ghost/core';
 import type { Database } from '../db/client';
 import { media, plates, prints, reels, references, shots, type Medium } from '../db/schema';
@@ -39,7 +39,7 @@ export class FootageService {
       const [reel] = await tx
         .update(reels)
         .set({ touchedAt: sql`now()` })
-        .where(eq(reels.id, reelId))
+        .where(and(eq(reels.id, reelId), isNull(reels.discardedAt)))
         .returning();
       if (!reel) throw notFound('reel');
       const made = await tx.insert(media).values(medium).onConflictDoNothing().returning({ id: media.id });
@@ -58,7 +58,11 @@ export class FootageService {
     const { db, news } = this.context;
     const id = await db.transaction(async (tx) => {
       if (reelId) {
-        const [reel] = await tx.select({ id: reels.id }).from(reels).where(eq(reels.id, reelId)).for('share');
+        const [reel] = await tx
+          .select({ id: reels.id })
+          .from(reels)
+          .where(and(eq(reels.id, reelId), isNull(reels.discardedAt)))
+          .for('share');
         if (!reel) throw notFound('reel');
       }
       const made = await tx.insert(media).values(medium).onConflictDoNothing().returning({ id: media.id });
@@ -118,13 +122,6 @@ export class FootageService {
     return again;
   }
 
-  /** Deletes a shot. @throws Refusal `not-found` */
-  async discardShot(id: string): Promise<void> {
-    const [gone] = await this.context.db.delete(shots).where(eq(shots.id, id)).returning({ mediaId: shots.mediaId });
-    if (!gone) throw notFound('shot');
-    await this.gone([gone.mediaId]);
-  }
-
   /** Deletes a reference. @throws Refusal `not-found`, or `wrong-state` where it ships */
   async discardReference(id: string): Promise<void> {
     const { db } = this.context;
@@ -152,19 +149,8 @@ export class FootageService {
     await this.gone([row.medium.id]);
   }
 
-  /** Deletes a reel with its shots and references. @throws Refusal `not-found` */
-  async discardReel(id: string): Promise<void> {
-    const { db } = this.context;
-    const held = [
-      ...(await db.select({ mediaId: shots.mediaId }).from(shots).where(eq(shots.reelId, id))),
-      ...(await db.select({ mediaId: references.mediaId }).from(references).where(eq(references.reelId, id))),
-    ];
-    const gone = await db.delete(reels).where(eq(reels.id, id)).returning();
-    if (gone.length === 0) throw notFound('reel');
-    await this.gone(held.map((row) => row.mediaId));
-  }
-
-  private async gone(ids: readonly string[]): Promise<void> {
+  /** Removes footage that was referred to, where nothing refers to it any more. */
+  async gone(ids: readonly string[]): Promise<void> {
     await this.discardUnused(ids);
     this.context.news.tell({ type: 'reels' });
   }

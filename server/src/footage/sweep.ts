@@ -11,13 +11,14 @@ const UPLOAD_DAYS = 7;
 const YOUNG_MS = 3_600_000;
 
 /**
- * Brings rows and files together again: takes in uploads that are whole, and removes what nobody refers to and what was half made.
+ * Brings rows and files together again: takes in uploads that are whole, and removes what has lain in the bin for its time, what nobody refers to and what was half made.
  * @param alone true where nobody else is at work on the store, as when the server starts
  */
 export async function sweep(context: Context, alone: boolean): Promise<void> {
-  const { db, store, footage, arrivals } = context;
+  const { db, store, footage, bin, arrivals } = context;
   await arrivals.takeLeft();
   await arrivals.removeOld(UPLOAD_DAYS * DAY_MS);
+  await bin.removeOld();
   await footage.discardUnused();
   const old = async (path: string): Promise<boolean> =>
     alone ||

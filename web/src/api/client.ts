@@ -2,7 +2,7 @@ import { useMemo } from 'react';
 import useSWR, { mutate } from 'swr';
 import { livePrints, liveShots, useLive } from './live';
 import type { Problem } from '@tin-ghost/core';
-import type { ErrorAnswer, ErrorCode, Print, Reel, ReelSummary, Reference, StoredFont, StoredLook, StoredPlate, StoredTable } from '@tin-ghost/contract';
+import type { Bin, ErrorAnswer, ErrorCode, Print, Reel, ReelSummary, Reference, StoredFont, StoredLook, StoredPlate, StoredTable } from '@tin-ghost/contract';
 
 /** A refusal of the server, or no answer at all (`no-answer`), or one that is none of its own (`unknown`). */
 export class ApiError extends Error {
@@ -67,6 +67,9 @@ export function usePlates() {
   const live = useLive((s) => s.media);
   return { data: useMemo(() => data && liveShots(data, live), [data, live]), error };
 }
+
+/** What was deleted and can be put back. */
+export const useBin = () => useSWR<Bin, ApiError>('/bin', get);
 
 export const useFonts = () => useSWR<StoredFont[], ApiError>('/fonts', get);
 

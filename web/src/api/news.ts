@@ -34,7 +34,7 @@ export function followNews(): () => void {
 }
 
 function apply(news: News): void {
-  if (news.type === 'reels') return void Promise.all([refresh('/reels'), refresh('/references'), refresh('/plates')]);
+  if (news.type === 'reels') return void Promise.all([refresh('/reels'), refresh('/references'), refresh('/plates'), refresh('/bin')]);
   if (news.type === 'print') {
     const underWay = news.state === 'striking';
     notePrint(news.id, underWay ? news : null);
@@ -43,5 +43,5 @@ function apply(news: News): void {
   }
   const underWay = news.state === 'working';
   noteMedium(news.id, underWay ? news : null);
-  if (!underWay) void Promise.all([refresh('/reels'), refresh('/references'), refresh('/plates')]);
+  if (!underWay) void Promise.all([refresh('/reels'), refresh('/references'), refresh('/plates'), refresh('/bin')]);
 }

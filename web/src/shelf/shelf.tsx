@@ -1,16 +1,15 @@
 import { useState, type FormEvent } from 'react';
-import { Link, useNavigate } from 'react-router';
-import { Dialog } from 'radix-ui';
-import { formatDistanceToNow } from 'date-fns';
+import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import type { ReelSummary } from '@tin-ghost/contract';
 import { api, refresh, useReels } from '../api/client';
-import { rateOf } from '../api/footage';
 import { bringFiles } from '../api/upload';
 import { Button } from '../parts/button';
 import { useFileDrop } from '../parts/file-drop';
 import { TopBar } from '../parts/top-bar';
 import { useTitle } from '../parts/use-title';
+import { Bin } from './bin';
+import { ReelRow } from './reel-row';
 
 /** The list of reels, each by its own picture. */
 export function Shelf() {
@@ -50,53 +49,9 @@ export function Shelf() {
             <ReelRow key={reel.id} reel={reel} />
           ))}
         </ul>
+        <Bin />
       </main>
     </div>
-  );
-}
-
-function lengthOf(reel: ReelSummary): string {
-  const seconds = reel.shots.reduce((sum, s) => sum + (s.medium.footage ? s.medium.footage.frames / rateOf(s.medium.footage) : 0), 0);
-  return `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`;
-}
-
-/** A reel as a can on the shelf: its label, and its shots side by side. */
-function ReelRow({ reel }: { reel: ReelSummary }) {
-  const first = reel.shots[0];
-  const to = first ? `/reels/${reel.id}/shots/${first.id}` : `/reels/${reel.id}`;
-  return (
-    <li className="flex overflow-hidden rounded-sm border border-rule bg-tin">
-      <div className="flex w-[270px] shrink-0 flex-col border-r border-rule bg-well px-4 py-3">
-        <Link to={to} className="text-[20px] leading-tight font-semibold hover:text-oxide">
-          {reel.name}
-        </Link>
-        <div className="mono mt-2 text-faint">
-          {reel.shots.length} {reel.shots.length === 1 ? 'shot' : 'shots'}, {lengthOf(reel)}
-        </div>
-        <div className="text-faint">touched {formatDistanceToNow(new Date(reel.touchedAt), { addSuffix: true })}</div>
-        <div className="mt-auto pt-3">
-          <Discard reel={reel} />
-        </div>
-      </div>
-      <Link to={to} className="flex min-w-0 flex-1 gap-2 overflow-hidden p-2" tabIndex={-1} aria-hidden draggable={false}>
-        {reel.shots.map((shot) => (
-          <span
-            key={shot.id}
-            className="relative block h-[132px] shrink-0 bg-surround"
-            style={{ aspectRatio: shot.medium.footage ? `${shot.medium.footage.width} / ${shot.medium.footage.height}` : '16 / 9' }}
-          >
-            {shot.medium.state === 'ready' && <img draggable={false} src={`/api/media/${shot.medium.id}/poster`} alt="" className="h-full w-full object-cover" />}
-            <span className="absolute inset-x-0 bottom-0 truncate bg-[#1b1e1f]/80 px-1.5 py-0.5 text-[13px] text-[#e6e8e7]">
-              {shot.medium.state === 'ready'
-                ? shot.name
-                : shot.medium.state === 'failed'
-                  ? `${shot.name}: ${shot.medium.error ?? ''}`
-                  : `${shot.name}, importing ${Math.floor(shot.medium.progress * 100)} %`}
-            </span>
-          </span>
-        ))}
-      </Link>
-    </li>
   );
 }
 
@@ -131,37 +86,5 @@ function NewReel() {
         New reel
       </Button>
     </form>
-  );
-}
-
-function Discard({ reel }: { reel: ReelSummary }) {
-  const discard = (): void =>
-    void api(`/reels/${reel.id}`, { method: 'DELETE' }).then(
-      () => refresh('/reels'),
-      (error: Error) => toast.error(error.message),
-    );
-  return (
-    <Dialog.Root>
-      <Dialog.Trigger asChild>
-        <Button kind="bare" className="!px-0 text-[13px] text-faint">
-          Discard…
-        </Button>
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-[#1b1e1f]/55" />
-        <Dialog.Content className="fixed top-32 left-1/2 z-50 w-[400px] -translate-x-1/2 rounded-sm border border-rule bg-panel p-5 shadow-xl" aria-describedby={undefined}>
-          <Dialog.Title className="text-[18px] font-bold">Discard “{reel.name}”?</Dialog.Title>
-          <p className="mt-2">Its {reel.shots.length} shots and the footage imported for them are removed for good. Prints that were struck stay.</p>
-          <div className="mt-4 flex justify-end gap-2">
-            <Dialog.Close asChild>
-              <Button>Keep it</Button>
-            </Dialog.Close>
-            <Button kind="live" onClick={discard}>
-              Discard
-            </Button>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
   );
 }

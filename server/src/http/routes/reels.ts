@@ -2,43 +2,54 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Router } from 'express';
-import { asc, desc, eq, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
 import { ROUTES } from '@tin-ghost/contract/routes';
 import type { Colour } from '@tin-ghost/core';
 import { writeCard } from '@tin-ghost/media';
 import type { Context } from '../../context';
 import { media, reels, shots } from '../../db/schema';
 import { notFound, Refusal } from '../../refusal';
-import { mediumView, shotView } from '../../views';
+import { copyReel } from '../../footage/copies';
+import { mediumView, reelView, shotView } from '../../views';
 import { serve } from '../serve';
 import { idOf } from '../validate';
 
 /** Pictures of a card: a minute at 120 a second. */
 const MOST_PICTURES = 7200;
 
-export function reelRoutes(router: Router, { db, news, footage }: Context): void {
+export function reelRoutes(router: Router, context: Context): void {
+  const { db, news, footage, bin } = context;
   serve(router, ROUTES.listReels, async () => {
-    const rows = await db.select().from(reels).orderBy(desc(reels.touchedAt));
+    const rows = await db.select().from(reels).where(isNull(reels.discardedAt)).orderBy(desc(reels.touchedAt));
     const all = await db
       .select({ id: shots.id, reelId: shots.reelId, name: shots.name, medium: media })
       .from(shots)
       .innerJoin(media, eq(media.id, shots.mediaId))
+      .where(isNull(shots.discardedAt))
       .orderBy(asc(shots.position));
-    return rows.map((reel) => ({ ...reel, shots: all.filter((s) => s.reelId === reel.id).map((s) => ({ id: s.id, name: s.name, medium: mediumView(s.medium) })) }));
+    return rows.map((reel) => ({ ...reelView(reel), shots: all.filter((s) => s.reelId === reel.id).map((s) => ({ id: s.id, name: s.name, medium: mediumView(s.medium) })) }));
   });
 
   serve(router, ROUTES.makeReel, async ({ body }) => {
     const [reel] = await db.insert(reels).values({ name: body.name }).returning();
     news.tell({ type: 'reels' });
-    return { ...reel!, shots: [] };
+    return { ...reelView(reel!), shots: [] };
   });
 
   serve(router, ROUTES.readReel, async ({ params }) => {
     const id = idOf(params.id, 'reel');
-    const [reel] = await db.select().from(reels).where(eq(reels.id, id));
+    const [reel] = await db
+      .select()
+      .from(reels)
+      .where(and(eq(reels.id, id), isNull(reels.discardedAt)));
     if (!reel) throw notFound('reel');
-    const rows = await db.select({ shot: shots, medium: media }).from(shots).innerJoin(media, eq(media.id, shots.mediaId)).where(eq(shots.reelId, id)).orderBy(asc(shots.position));
-    return { ...reel, shots: rows.map((row) => shotView(row.shot, row.medium)) };
+    const rows = await db
+      .select({ shot: shots, medium: media })
+      .from(shots)
+      .innerJoin(media, eq(media.id, shots.mediaId))
+      .where(and(eq(shots.reelId, id), isNull(shots.discardedAt)))
+      .orderBy(asc(shots.position));
+    return { ...reelView(reel), shots: rows.map((row) => shotView(row.shot, row.medium)) };
   });
 
   serve(router, ROUTES.renameReel, async ({ params, body }) => {
@@ -48,11 +59,15 @@ export function reelRoutes(router: Router, { db, news, footage }: Context): void
       .where(eq(reels.id, idOf(params.id, 'reel')))
       .returning();
     if (!reel) throw notFound('reel');
-    return reel;
+    return reelView(reel);
   });
 
-  // Footage that a print was struck from stays with the print.
-  serve(router, ROUTES.deleteReel, ({ params }) => footage.discardReel(idOf(params.id, 'reel')));
+  serve(router, ROUTES.deleteReel, ({ params }) => bin.discardReel(idOf(params.id, 'reel')));
+  serve(router, ROUTES.restoreReel, async ({ params }) => reelView(await bin.restoreReel(idOf(params.id, 'reel'))));
+  serve(router, ROUTES.copyReel, async ({ params }) => reelView(await copyReel(context, idOf(params.id, 'reel'))));
+
+  serve(router, ROUTES.readBin, () => bin.read());
+  serve(router, ROUTES.emptyBin, () => bin.empty());
 
   serve(router, ROUTES.addCard, async ({ params, body }) => {
     const id = idOf(params.id, 'reel');
@@ -78,11 +93,15 @@ export function reelRoutes(router: Router, { db, news, footage }: Context): void
     const id = idOf(params.id, 'reel');
     const [reel] = await db.select({ id: reels.id }).from(reels).where(eq(reels.id, id));
     if (!reel) throw notFound('reel');
-    const held = await db.select({ id: shots.id }).from(shots).where(eq(shots.reelId, id));
+    const held = await db
+      .select({ id: shots.id })
+      .from(shots)
+      .where(and(eq(shots.reelId, id), isNull(shots.discardedAt)));
     if (held.length !== body.shots.length || held.some((s) => !body.shots.includes(s.id)))
       throw new Refusal('invalid', 'shots must name every shot of the reel once', [{ path: 'shots', message: 'must name every shot of the reel once' }]);
     await db.transaction(async (tx) => {
       for (const [position, shot] of body.shots.entries()) await tx.update(shots).set({ position }).where(eq(shots.id, shot));
     });
+    news.tell({ type: 'reels' });
   });
 }

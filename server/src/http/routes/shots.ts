@@ -5,12 +5,14 @@ import { ROUTES } from '@tin-ghost/contract/routes';
 import { checkLook, checkPreparation, checkTrim } from '@tin-ghost/core';
 import type { Context } from '../../context';
 import { media, reels, shots } from '../../db/schema';
+import { copyShot } from '../../footage/copies';
 import { notFound, Refusal } from '../../refusal';
 import { shotView } from '../../views';
 import { serve } from '../serve';
 import { idOf } from '../validate';
 
-export function shotRoutes(router: Router, { db, footage }: Context): void {
+export function shotRoutes(router: Router, context: Context): void {
+  const { db, bin } = context;
   const find = async (id: string): Promise<Shot> => {
     const [row] = await db.select({ shot: shots, medium: media }).from(shots).innerJoin(media, eq(media.id, shots.mediaId)).where(eq(shots.id, id));
     if (!row) throw notFound('shot');
@@ -52,5 +54,7 @@ export function shotRoutes(router: Router, { db, footage }: Context): void {
     return { revision: kept.revision, touchedAt: kept.touchedAt };
   });
 
-  serve(router, ROUTES.deleteShot, ({ params }) => footage.discardShot(idOf(params.id, 'shot')));
+  serve(router, ROUTES.deleteShot, ({ params }) => bin.discardShot(idOf(params.id, 'shot')));
+  serve(router, ROUTES.restoreShot, async ({ params }) => find(await bin.restoreShot(idOf(params.id, 'shot'))));
+  serve(router, ROUTES.copyShot, async ({ params }) => ({ shot: await copyShot(context, idOf(params.id, 'shot')) }));
 }

@@ -20,6 +20,7 @@ import { NumberRow, SettingRow } from './setting-row';
 import { changeLook, useDocument } from '../state/document';
 import { TintChart } from './tint-chart';
 import { WhenPanel } from './when-panel';
+import { ZonePanel } from './zone-panel';
 import { useSession } from '../state/session';
 import { usePlayback } from '../state/playback';
 
@@ -87,6 +88,7 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
       )}
       <NumberRow setting={STRENGTH} value={strength} onChange={(v) => changeLook(changeUse(useDocument.getState().look, at, { strength: (v ?? 100) / 100 }))} />
       <WhenPanel at={at} use={use} source={source} />
+      <ZonePanel at={at} use={use} source={source} />
       <div className="my-2 border-t border-rule" />
       <Presets trait={trait} use={use} onTake={(settings) => changeLook(changeUse(useDocument.getState().look, at, { settings }))} />
       {trait.events && <EventPanel at={at} use={use} source={source} />}

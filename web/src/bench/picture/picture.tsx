@@ -19,6 +19,7 @@ import { useDocument } from '../state/document';
 import { useFit, usePan } from './use-stage';
 import { ViewBar } from './view-bar';
 import { WipeLine } from './wipe-line';
+import { ZoneOverlay } from './zone-overlay';
 import { useSession } from '../state/session';
 
 interface Props {
@@ -54,6 +55,7 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
   const range = useMemo(() => loop ?? { from: 0, to: source.frames }, [loop, source.frames]);
   const chosen = traitUseAt(look, selected);
   const laid = chosen !== undefined && chosen.on !== false && traitById(chosen.trait)?.family === 'laid' && !framing;
+  const zoned = chosen?.on !== false && (chosen?.zone?.kind ?? 'all') !== 'all' && !framing;
   const full = zoom === 'full' && !framing;
   const original = preparedSize(medium.footage!, source.preparation);
   const { worn, error, current } = usePicture(playing ? null : source, frame, shown, source, { original: full, editing: selected, ...asked });
@@ -150,6 +152,7 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
           {over && mode === 'wipe' && <WipeLine />}
           {asked.clean && <LineMark />}
           {laid && selected && !over && !point && view === 'worn' && !playing && <LaidOverlay at={selected} source={source} />}
+          {zoned && selected && !over && !point && view === 'worn' && !playing && <ZoneOverlay at={selected} source={source} />}
           {framing && <FramingOverlay medium={medium} source={source} />}
           {!worn && !playing && source.preparation.shape === undefined && (
             <img draggable={false} src={`/api/media/${medium.id}/poster`} alt="" className="absolute inset-0 h-full w-full" />

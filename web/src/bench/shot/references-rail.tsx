@@ -6,7 +6,7 @@ import { api, refresh } from '../../api/client';
 import { bringReference } from '../../api/upload';
 import { FileButton } from '../../parts/file-button';
 import { pinReference, useCompare } from '../state/compare';
-import { MediumState } from './shots-rail';
+import { MediumState } from './medium-state';
 
 /** Stills and clips of the real thing, narrow, under the shots. */
 export function ReferencesRail({ reel, references }: { reel: Reel; references: readonly Reference[] }) {

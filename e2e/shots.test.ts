@@ -1,0 +1,205 @@
+/** Shots and reels in the real interface: renamed, ordered, copied, deleted and put back; a look given to other shots; a face kept clean by a zone that moves with it. */
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import type { ElementHandle, Page } from 'puppeteer-core';
+import type { Look } from '@tin-ghost/core';
+import { handsOn, openWorn, stageUp, type Stage } from './hands';
+import { pictureOf } from './stage.mjs';
+
+let stage: Stage;
+let page: Page;
+beforeAll(async () => {
+  stage = await stageUp('shots');
+  ({ page } = stage);
+}, 180_000);
+afterAll(() => stage?.down());
+
+const { named, press, kept, dragIn } = handsOn(() => page);
+const reelId = (): string => stage.demo.id;
+const shotsNow = async (): Promise<{ id: string; name: string; look: Look }[]> => (await stage.app.api(`/reels/${reelId()}`)).shots;
+const namesNow = async (): Promise<string[]> => (await shotsNow()).map(({ name }) => name);
+const entry = (n: number): Promise<ElementHandle> => page.waitForSelector(`aside[aria-label="Shots"] ol li:nth-child(${n}) a`).then((found) => found as ElementHandle);
+const until = async (holds: () => Promise<boolean>): Promise<void> => {
+  for (let i = 0; i < 100; i++) {
+    if (await holds()) return;
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+  throw new Error('it did not come to that');
+};
+const rightClick = async (n: number): Promise<void> => (await entry(n)).click({ button: 'right' });
+const choose = async (item: string): Promise<void> => (await page.waitForSelector(`::-p-xpath(//*[@role="menuitem"][starts-with(normalize-space(), "${item}")])`))!.click();
+const undoNote = async (): Promise<void> => (await page.waitForSelector('::-p-xpath(//li[@data-sonner-toast]//button[normalize-space()="Undo"])'))!.click();
+
+describe('shots of a reel', () => {
+  test('are renamed by a key, moved by keys and by hand, and the order is kept', async () => {
+    await openWorn(stage, 0, 'none', []);
+    const before = await namesNow();
+    await (await entry(2)).focus();
+    await page.keyboard.press('F2');
+    await named(`Name of ${before[1]}`, 'textbox');
+    await page.keyboard.type('The man with the cap');
+    await page.keyboard.press('Enter');
+    await until(async () => (await namesNow())[1] === 'The man with the cap');
+    await (await entry(2)).focus();
+    await page.keyboard.down('Alt');
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.up('Alt');
+    await until(async () => (await namesNow())[2] === 'The man with the cap');
+    await page.waitForSelector('aside[aria-label="Shots"] ol li:nth-child(3) img[alt="The man with the cap"]');
+    // Back to its place by hand.
+    const box = (await (await entry(3)).boundingBox())!;
+    await dragIn(await entry(3), { x: 0.5, y: 0.5 }, { x: 0, y: -box.height - 10 });
+    await until(async () => (await namesNow())[1] === 'The man with the cap');
+    expect((await namesNow()).filter((_, i) => i !== 1)).toEqual(before.filter((_, i) => i !== 1));
+  });
+
+  test('are copied and deleted by their menu, several at once, and come back', async () => {
+    const before = await namesNow();
+    await rightClick(1);
+    await choose('Duplicate');
+    await until(async () => (await namesNow()).length === 5);
+    expect((await namesNow())[1]).toBe(`${before[0]} copy`);
+    // The copy lies on the bench.
+    await page.waitForFunction((name) => document.querySelector('h1')?.textContent === name, {}, `${before[0]} copy`);
+    await pictureOf(page);
+    // Two are chosen; what is done to one is done to both.
+    await page.keyboard.down('Control');
+    await (await entry(3)).click();
+    await page.keyboard.up('Control');
+    await rightClick(3);
+    await choose('Delete 2 shots');
+    await until(async () => (await namesNow()).length === 3);
+    expect(await namesNow()).toEqual([before[0], before[2], before[3]]);
+    await undoNote();
+    await until(async () => (await namesNow()).length === 5);
+    expect(await namesNow()).toEqual([before[0], `${before[0]} copy`, before[1], before[2], before[3]]);
+    await page.waitForSelector(`aside[aria-label="Shots"] img[alt="${before[0]} copy"]`);
+    await (await entry(2)).focus();
+    await page.keyboard.press('Delete');
+    await until(async () => (await namesNow()).length === 4);
+  });
+
+  test('take a look from one of them, each with a seed of its own, and give it back', async () => {
+    await openWorn(stage, 0, 'super8', [{ trait: 'dust', settings: { count: 40 } }, { trait: 'grain' }]);
+    const [own, ...others] = await shotsNow();
+    await rightClick(1);
+    await choose('Its look to all other shots');
+    const dressed = (look: Look): boolean => look.lives[0]?.traits.map(({ trait }) => trait).join() === 'dust,grain';
+    await until(async () => (await shotsNow()).every(({ look }) => dressed(look)));
+    const seeds = (await shotsNow()).map(({ look }) => look.seed);
+    expect(new Set(seeds).size).toBe(4);
+    expect((await shotsNow())[0]!.look).toEqual(own!.look);
+    await undoNote();
+    await until(async () => (await shotsNow()).slice(1).every(({ look }, i) => JSON.stringify(look) === JSON.stringify(others[i]!.look)));
+    // By keys: copied from one, laid on another, which is on the bench: taken back as any change.
+    await (await entry(1)).focus();
+    await page.keyboard.down('Control');
+    await page.keyboard.press('c');
+    await page.keyboard.up('Control');
+    await (await entry(4)).click();
+    await page.waitForFunction((name) => document.querySelector('h1')?.textContent === name, {}, others[2]!.name);
+    await pictureOf(page);
+    await (await entry(4)).focus();
+    await page.keyboard.down('Control');
+    await page.keyboard.press('v');
+    await page.keyboard.up('Control');
+    await kept();
+    expect(dressed((await shotsNow())[3]!.look)).toBe(true);
+    expect((await shotsNow())[3]!.look.seed).not.toBe(own!.look.seed);
+    await press('Undo');
+    await kept();
+    expect((await shotsNow())[3]!.look).toEqual(others[2]!.look);
+  });
+});
+
+test('a face is kept clean by an ellipse drawn on the picture, which moves with it by two keys', async () => {
+  // A print's noise without any place in it that is clean by chance.
+  await openWorn(stage, 1, 'none', [{ trait: 'noise', settings: { amount: 0.4 } }]);
+  /** Mean distance from the clean picture about a place, in codes of 255. */
+  const worn = async (x: number, y: number): Promise<number> => {
+    await pictureOf(page);
+    const read = (): Promise<number[]> =>
+      page.evaluate(
+        ([px, py]) => {
+          const canvas = document.querySelector<HTMLCanvasElement>('canvas[aria-label^="Picture"][data-ready]')!;
+          return [...canvas.getContext('2d')!.getImageData(canvas.width * px! - 6, canvas.height * py! - 6, 12, 12).data];
+        },
+        [x, y],
+      );
+    const dirty = await read();
+    await page.keyboard.press('w');
+    await page.waitForSelector('canvas[aria-label$="as shot"]');
+    await pictureOf(page);
+    const clean = await read();
+    await page.keyboard.press('w');
+    await page.waitForSelector('canvas[aria-label$="worn"]');
+    await pictureOf(page);
+    return dirty.reduce((sum, v, i) => sum + Math.abs(v - clean[i]!), 0) / dirty.length;
+  };
+  await (await page.waitForSelector(`::-p-xpath(//section[@aria-label="Chain"]//button[normalize-space()="Noise"])`))!.click();
+  const where = (await page.waitForSelector('::-p-xpath(//label[span="Where"]//select)'))!;
+  await where.select('quiet');
+  const zone = async (): Promise<ElementHandle> => (await page.waitForSelector('[data-zone]'))!;
+  await zone();
+  await kept();
+  expect(await worn(0.5, 0.5)).toBe(0);
+  expect(await worn(0.1, 0.1)).toBeGreaterThan(4);
+  // Smaller by its handle, then to the left, as one step each.
+  const picture = (await (await page.waitForSelector('canvas[aria-label^="Picture"]'))!.boundingBox())!;
+  const handle = (await (await page.waitForSelector('[data-zone] [data-handle="0"]'))!.boundingBox())!;
+  await page.mouse.move(handle.x + handle.width / 2, handle.y + handle.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(handle.x + handle.width / 2 - picture.width * 0.1, handle.y + handle.height / 2, { steps: 5 });
+  await page.mouse.up();
+  await dragIn(await zone(), { x: 0.5, y: 0.5 }, { x: -picture.width * 0.25, y: 0 });
+  await kept();
+  const zoneNow = async () => (await shotsNow())[1]!.look.lives[0]!.traits[0]!.zone!;
+  expect((await zoneNow()).across).toBeCloseTo(0.15, 1);
+  expect((await zoneNow()).x).toBeCloseTo(0.25, 1);
+  expect(await worn(0.25, 0.5)).toBe(0);
+  expect(await worn(0.6, 0.5)).toBeGreaterThan(4);
+  // A key here, and another two seconds on where he has gone.
+  await press('Key the zone here');
+  for (let i = 0; i < 2; i++) {
+    await page.keyboard.down('Shift');
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.up('Shift');
+  }
+  await pictureOf(page);
+  await dragIn(await zone(), { x: 0.5, y: 0.5 }, { x: picture.width * 0.5, y: 0 });
+  await kept();
+  expect((await zoneNow()).keys).toHaveLength(2);
+  expect(await worn(0.75, 0.5)).toBe(0);
+  expect(await worn(0.25, 0.5)).toBeGreaterThan(4);
+  await page.keyboard.down('Shift');
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.up('Shift');
+  // Half way in time it is half way in place.
+  expect(await worn(0.5, 0.5)).toBe(0);
+  expect(await worn(0.75, 0.5)).toBeGreaterThan(4);
+});
+
+describe('reels on the shelf', () => {
+  const reels = async (): Promise<string[]> => (await stage.app.api('/reels')).map(({ name }: { name: string }) => name);
+
+  test('are renamed, copied, deleted with a way back, and put back from the bin', async () => {
+    await page.goto(stage.app.address);
+    const [name] = await reels();
+    await press(`Rename ${name}`);
+    const field = await named(`Name of ${name}`, 'textbox');
+    await field.click({ count: 3 });
+    await field.type('Line 14');
+    await page.keyboard.press('Enter');
+    await until(async () => (await reels()).includes('Line 14'));
+    await press('Duplicate Line 14');
+    await until(async () => (await reels()).includes('Line 14 copy'));
+    await press('Delete Line 14 copy');
+    await until(async () => !(await reels()).includes('Line 14 copy'));
+    await undoNote();
+    await until(async () => (await reels()).includes('Line 14 copy'));
+    await page.waitForSelector('::-p-aria([name="Delete Line 14 copy"])');
+    await press('Delete Line 14 copy');
+    await (await page.waitForSelector('section[aria-label="Bin"] ::-p-aria([name="Put back Line 14 copy"])'))!.click();
+    await until(async () => (await reels()).includes('Line 14 copy'));
+    expect((await stage.app.api('/bin')).reels).toEqual([]);
+  });
+});

@@ -1,0 +1,21 @@
+import type { Shot } from '@tin-ghost/contract';
+
+/** How far a shot's footage has come in, or why it has not. */
+export function MediumState({ shot }: { shot: Pick<Shot, 'id' | 'medium'> }) {
+  const { medium } = shot;
+  if (medium.state === 'failed') {
+    return (
+      <span className="block p-1 text-[12px] text-oxide" role="alert">
+        <span className="line-clamp-4 break-words">
+          {medium.name}: {medium.error}
+        </span>
+      </span>
+    );
+  }
+  return (
+    <span className="block p-1 text-[12px] text-faint" role="status">
+      {medium.state === 'waiting' ? 'waiting' : `importing, ${Math.floor(medium.progress * 100)} %`}
+      <progress className="h-1 w-full accent-oxide" value={medium.progress} />
+    </span>
+  );
+}

@@ -1,0 +1,96 @@
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { formatDistanceToNow } from 'date-fns';
+import { toast } from 'sonner';
+import type { ReelSummary } from '@tin-ghost/contract';
+import { api } from '../api/client';
+import { rateOf } from '../api/footage';
+import { told, UNDO_MS } from '../api/told';
+import { Button } from '../parts/button';
+
+function lengthOf(reel: ReelSummary): string {
+  const seconds = reel.shots.reduce((sum, s) => sum + (s.medium.footage ? s.medium.footage.frames / rateOf(s.medium.footage) : 0), 0);
+  return `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`;
+}
+
+/** A reel as a can on the shelf: its label, and its shots side by side. */
+export function ReelRow({ reel }: { reel: ReelSummary }) {
+  const [name, setName] = useState<string | null>(null);
+  const first = reel.shots[0];
+  const to = first ? `/reels/${reel.id}/shots/${first.id}` : `/reels/${reel.id}`;
+  const rename = (): void => {
+    const wanted = name?.trim();
+    setName(null);
+    if (wanted && wanted !== reel.name) void told(api(`/reels/${reel.id}`, { method: 'PATCH', body: { name: wanted } }));
+  };
+  const discard = (): void =>
+    void told(api(`/reels/${reel.id}`, { method: 'DELETE' })).then(
+      (done) =>
+        done &&
+        toast(`“${reel.name}” deleted`, {
+          description: 'In the bin below for 30 days.',
+          duration: UNDO_MS,
+          action: { label: 'Undo', onClick: () => void told(api(`/reels/${reel.id}/restore`, { method: 'POST' })) },
+        }),
+    );
+  const act = '!px-0 text-[13px] text-faint';
+  return (
+    <li className="flex overflow-hidden rounded-sm border border-rule bg-tin">
+      <div className="flex w-[270px] shrink-0 flex-col border-r border-rule bg-well px-4 py-3">
+        {name === null ? (
+          <Link to={to} className="text-[20px] leading-tight font-semibold hover:text-oxide">
+            {reel.name}
+          </Link>
+        ) : (
+          <input
+            aria-label={`Name of ${reel.name}`}
+            ref={(field) => field?.focus()}
+            maxLength={160}
+            value={name}
+            onFocus={(e) => e.currentTarget.select()}
+            onChange={(e) => setName(e.currentTarget.value)}
+            onBlur={rename}
+            onKeyDown={(event) => {
+              if (event.key === 'Enter') event.currentTarget.blur();
+              if (event.key === 'Escape') setName(null);
+            }}
+            className="rounded-sm border border-oxide bg-tin px-1 text-[18px] font-semibold"
+          />
+        )}
+        <div className="mono mt-2 text-faint">
+          {reel.shots.length} {reel.shots.length === 1 ? 'shot' : 'shots'}, {lengthOf(reel)}
+        </div>
+        <div className="text-faint">changed {formatDistanceToNow(new Date(reel.touchedAt), { addSuffix: true })}</div>
+        <div className="mt-auto flex gap-4 pt-3">
+          <Button kind="bare" className={act} onClick={() => setName(reel.name)} aria-label={`Rename ${reel.name}`}>
+            Rename
+          </Button>
+          <Button kind="bare" className={act} onClick={() => void told(api(`/reels/${reel.id}/copy`, { method: 'POST' }))} aria-label={`Duplicate ${reel.name}`}>
+            Duplicate
+          </Button>
+          <Button kind="bare" className={act} onClick={discard} aria-label={`Delete ${reel.name}`}>
+            Delete
+          </Button>
+        </div>
+      </div>
+      <Link to={to} className="flex min-w-0 flex-1 gap-2 overflow-hidden p-2" tabIndex={-1} aria-hidden draggable={false}>
+        {reel.shots.map((shot) => (
+          <span
+            key={shot.id}
+            className="relative block h-[132px] shrink-0 bg-surround"
+            style={{ aspectRatio: shot.medium.footage ? `${shot.medium.footage.width} / ${shot.medium.footage.height}` : '16 / 9' }}
+          >
+            {shot.medium.state === 'ready' && <img draggable={false} src={`/api/media/${shot.medium.id}/poster`} alt="" className="h-full w-full object-cover" />}
+            <span className="absolute inset-x-0 bottom-0 truncate bg-[#1b1e1f]/80 px-1.5 py-0.5 text-[13px] text-[#e6e8e7]">
+              {shot.medium.state === 'ready'
+                ? shot.name
+                : shot.medium.state === 'failed'
+                  ? `${shot.name}: ${shot.medium.error ?? ''}`
+                  : `${shot.name}, importing ${Math.floor(shot.medium.progress * 100)} %`}
+            </span>
+          </span>
+        ))}
+      </Link>
+    </li>
+  );
+}
