@@ -25,6 +25,11 @@ const until = async (holds: () => Promise<boolean>): Promise<void> => {
   }
   throw new Error('it did not come to that');
 };
+const shifted = async (key: 'ArrowLeft' | 'ArrowRight'): Promise<void> => {
+  await page.keyboard.down('Shift');
+  await page.keyboard.press(key);
+  await page.keyboard.up('Shift');
+};
 const rightClick = async (n: number): Promise<void> => (await entry(n)).click({ button: 'right' });
 const choose = async (item: string): Promise<void> => (await page.waitForSelector(`::-p-xpath(//*[@role="menuitem"][starts-with(normalize-space(), "${item}")])`))!.click();
 const undoNote = async (): Promise<void> => (await page.waitForSelector('::-p-xpath(//li[@data-sonner-toast]//button[normalize-space()="Undo"])'))!.click();
@@ -78,11 +83,36 @@ describe('shots of a reel', () => {
     await until(async () => (await namesNow()).length === 4);
   });
 
+  test('are trimmed by I and O where the playhead stands, which stays on its moment', async () => {
+    await openWorn(stage, 3, 'none', []);
+    await page.keyboard.press('End');
+    for (let i = 0; i < 2; i++) await shifted('ArrowLeft');
+    const seen = await pictureOf(page);
+    await page.keyboard.press('o');
+    await page.keyboard.press('Home');
+    await shifted('ArrowRight');
+    const first = await pictureOf(page);
+    await page.keyboard.press('i');
+    expect((await pictureOf(page)).hash).toBe(first.hash);
+    await kept();
+    const { preparation, medium } = await stage.app.api(`/shots/${(await shotsNow())[3]!.id}`);
+    const rate = medium.footage.rate.num / medium.footage.rate.den;
+    const { frames } = medium.footage;
+    expect(preparation.trim).toEqual({ from: Math.round(rate), to: frames - 2 * Math.round(rate) });
+    await page.waitForSelector(`canvas[aria-label^="Picture 1 of ${frames - 3 * Math.round(rate)},"]`);
+    await page.keyboard.press('End');
+    await page.waitForSelector(`canvas[aria-label^="Picture ${frames - 3 * Math.round(rate)} of"]`);
+    expect((await pictureOf(page)).hash).toBe(seen.hash);
+    for (let i = 0; i < 2; i++) await press('Undo');
+    await kept();
+    expect((await stage.app.api(`/shots/${(await shotsNow())[3]!.id}`)).preparation.trim).toBeUndefined();
+  });
+
   test('take a look from one of them, each with a seed of its own, and give it back', async () => {
     await openWorn(stage, 0, 'super8', [{ trait: 'dust', settings: { count: 40 } }, { trait: 'grain' }]);
     const [own, ...others] = await shotsNow();
     await rightClick(1);
-    await choose('Its look to all other shots');
+    await choose('Apply its look to all others');
     const dressed = (look: Look): boolean => look.lives[0]?.traits.map(({ trait }) => trait).join() === 'dust,grain';
     await until(async () => (await shotsNow()).every(({ look }) => dressed(look)));
     const seeds = (await shotsNow()).map(({ look }) => look.seed);
@@ -159,20 +189,14 @@ test('a face is kept clean by an ellipse drawn on the picture, which moves with 
   expect(await worn(0.6, 0.5)).toBeGreaterThan(4);
   // A key here, and another two seconds on where he has gone.
   await press('Key the zone here');
-  for (let i = 0; i < 2; i++) {
-    await page.keyboard.down('Shift');
-    await page.keyboard.press('ArrowRight');
-    await page.keyboard.up('Shift');
-  }
+  for (let i = 0; i < 2; i++) await shifted('ArrowRight');
   await pictureOf(page);
   await dragIn(await zone(), { x: 0.5, y: 0.5 }, { x: picture.width * 0.5, y: 0 });
   await kept();
   expect((await zoneNow()).keys).toHaveLength(2);
   expect(await worn(0.75, 0.5)).toBe(0);
   expect(await worn(0.25, 0.5)).toBeGreaterThan(4);
-  await page.keyboard.down('Shift');
-  await page.keyboard.press('ArrowLeft');
-  await page.keyboard.up('Shift');
+  await shifted('ArrowLeft');
   // Half way in time it is half way in place.
   expect(await worn(0.5, 0.5)).toBe(0);
   expect(await worn(0.75, 0.5)).toBeGreaterThan(4);

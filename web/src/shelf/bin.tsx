@@ -1,5 +1,5 @@
 import { Dialog } from 'radix-ui';
-import { addDays, formatDistanceToNow } from 'date-fns';
+import { addDays, formatDistanceToNowStrict } from 'date-fns';
 import type { Medium } from '@tin-ghost/contract';
 import { api, useBin } from '../api/client';
 import { told } from '../api/told';
@@ -45,7 +45,7 @@ export function Bin() {
 }
 
 function Entry({ name, says, discardedAt, medium, onBack }: { name: string; says: string; discardedAt: string; medium: Medium | null; onBack: () => void }) {
-  const until = formatDistanceToNow(addDays(new Date(discardedAt), DAYS));
+  const until = formatDistanceToNowStrict(addDays(new Date(discardedAt), DAYS), { unit: 'day' });
   return (
     <li className="flex items-center gap-3 border-t border-rule py-1.5">
       {medium?.state === 'ready' ? (

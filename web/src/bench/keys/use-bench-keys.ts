@@ -9,6 +9,7 @@ import { removeUse, toggleUse, traitUseAt } from '../state/look-edits';
 import { nextMode } from '../state/compare';
 import { toggleLine, toggleScopes } from '../state/scope';
 import { abandonGesture, changeLook, redo, undo, useDocument } from '../state/document';
+import { trimHere } from '../state/trim';
 import { holdBefore, selectEvent, setZoom, toggleView, useSession } from '../state/session';
 import { stepFrame, toggleLoop, togglePlay } from '../state/playback';
 
@@ -33,6 +34,8 @@ export function useBenchKeys(source: Source | null, actions: { onSound: () => vo
   useHotkeys('shift+v', toggleLine, on);
   useHotkeys('c', nextMode, on);
   useHotkeys('g', () => document.querySelector<HTMLButtonElement>('[data-full-screen]')?.click(), on);
+  useHotkeys('i', () => trimHere(source!.proxy.frames, 'in'), on);
+  useHotkeys('o', () => trimHere(source!.proxy.frames, 'out'), on);
   useHotkeys('l', () => toggleLoop(source!), on);
   useHotkeys('s', actions.onSound, on);
   useHotkeys('d', () => useLights.getState().flip(), anywhere);

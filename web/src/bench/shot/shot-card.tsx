@@ -27,6 +27,7 @@ import { changePreparation, onGesture, useDocument } from '../state/document';
 import { TableField } from '../card/table-field';
 import { toggleFraming, useSession } from '../state/session';
 import { goTo, usePlayback } from '../state/playback';
+import { changeTrim, trimHere } from '../state/trim';
 
 const number = (name: string, says: string, rest: number, min: number, max: number, step: number, sign = ''): NumberSetting =>
   plainNumber(name, says, sign, { default: rest, min, max, step });
@@ -68,10 +69,8 @@ type Set = (more: Partial<Preparation>) => void;
 
 function Time({ preparation, frames, set, source }: { preparation: Preparation; frames: number; set: Set; source: Source }) {
   const trim = preparation.trim ?? { from: 0, to: frames };
-  const frame = usePlayback((s) => s.frame);
   const speed = preparation.speed ?? 1;
-  const here = Math.min(frames - 1, Math.floor(trim.from + frame * speed));
-  const put = (from: number, to: number): void => set({ trim: from <= 0 && to >= frames ? undefined : { from: Math.max(0, from), to: Math.min(frames, to) } });
+  const put = (from: number, to: number): void => changeTrim(frames, { from, to });
   const picture = (label: string, value: number, low: number, high: number, onChange: (v: number) => void) => (
     <NumberField setting={number(label, '', value, low, high, 1)} value={value} label={label} onChange={(v) => onChange(Math.round(v))} onGesture={onGesture} />
   );
@@ -81,14 +80,14 @@ function Time({ preparation, frames, set, source }: { preparation: Preparation; 
       <div className={row}>
         <span className={name}>Taken from</span>
         {picture('First picture of the footage', trim.from + 1, 1, trim.to, (v) => put(v - 1, trim.to))}
-        <Button kind="bare" title="Begin with the picture shown" onClick={() => put(here, trim.to)}>
+        <Button kind="bare" title="Begin with the picture shown (I)" onClick={() => trimHere(frames, 'in')}>
           from here
         </Button>
       </div>
       <div className={row}>
         <span className={name}>to</span>
         {picture('Last picture of the footage', trim.to, trim.from + 1, frames, (v) => put(trim.from, v))}
-        <Button kind="bare" title="End with the picture shown" onClick={() => put(trim.from, Math.max(trim.from + 1, here + 1))}>
+        <Button kind="bare" title="End with the picture shown (O)" onClick={() => trimHere(frames, 'out')}>
           to here
         </Button>
       </div>

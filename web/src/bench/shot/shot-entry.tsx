@@ -118,7 +118,7 @@ export function ShotEntry({ reel, shot, place, current, chosen, onChoose }: Prop
               {copied ? `Paste look “${copied.name}”` : 'Paste look'} <kbd className="mono text-faint">Ctrl V</kbd>
             </ContextMenu.Item>
             <ContextMenu.Item className={ITEM} disabled={others.length === 0} onSelect={() => void lookToShots(lookOf(), others)}>
-              Its look to all other shots
+              Apply its look to all others
             </ContextMenu.Item>
             <ContextMenu.Separator className="my-1 border-t border-rule" />
             <ContextMenu.Item className={ITEM} onSelect={discard}>
