@@ -52,7 +52,13 @@ describe('shots of a reel', () => {
     await page.waitForSelector('aside[aria-label="Shots"] ol li:nth-child(3) img[alt="The man with the cap"]');
     // Back to its place by hand.
     const box = (await (await entry(3)).boundingBox())!;
-    await dragIn(await entry(3), { x: 0.5, y: 0.5 }, { x: 0, y: -box.height - 10 });
+    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+    await page.mouse.move(x, y);
+    await page.mouse.down();
+    await page.mouse.move(x, y - box.height - 10, { steps: 8 });
+    // The one whose place it takes makes room.
+    await page.waitForFunction(() => /translate3d\(0px, [1-9]/.test(document.querySelector<HTMLElement>('aside[aria-label="Shots"] ol li:nth-child(2)')!.style.transform));
+    await page.mouse.up();
     await until(async () => (await namesNow())[1] === 'The man with the cap');
     expect((await namesNow()).filter((_, i) => i !== 1)).toEqual(before.filter((_, i) => i !== 1));
   });
@@ -81,6 +87,18 @@ describe('shots of a reel', () => {
     await (await entry(2)).focus();
     await page.keyboard.press('Delete');
     await until(async () => (await namesNow()).length === 4);
+    // Two copied at once, each after its own.
+    await page.waitForSelector(`aside[aria-label="Shots"] ol li:nth-child(4)`);
+    await (await entry(1)).click();
+    await page.keyboard.down('Control');
+    await (await entry(2)).click();
+    await page.keyboard.up('Control');
+    await rightClick(2);
+    await choose('Duplicate 2 shots');
+    await until(async () => (await namesNow()).length === 6);
+    expect(await namesNow()).toEqual([before[0], `${before[0]} copy`, before[1], `${before[1]} copy`, before[2], before[3]]);
+    for (const { id, name } of await shotsNow()) if (name.endsWith(' copy')) await stage.app.api(`/shots/${id}`, { method: 'DELETE' });
+    expect(await namesNow()).toEqual(before);
   });
 
   test('are trimmed by I and O where the playhead stands, which stays on its moment', async () => {

@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, isNotNull, isNull, lt, sql, type SQL } from 'drizzle-orm';
+import { and, desc, eq, gte, inArray, isNotNull, isNull, lt, ne, sql, type SQL } from 'drizzle-orm';
 import type { Bin as BinView } from '@tin-ghost/contract';
 import type { Database } from '../db/client';
 import { media, reels, references, shots, type Reel } from '../db/schema';
@@ -42,15 +42,22 @@ export class Bin {
   /** Puts a shot back. @throws Refusal `not-found` where it does not lie here, or its reel is in the bin itself */
   async restoreShot(id: string): Promise<string> {
     const { db, news } = this.context;
-    const standing = db.select({ id: reels.id }).from(reels).where(isNull(reels.discardedAt));
-    const [back] = await db
-      .update(shots)
-      .set({ discardedAt: null })
-      .where(and(eq(shots.id, id), isNotNull(shots.discardedAt), inArray(shots.reelId, standing)))
-      .returning({ id: shots.id });
-    if (!back) throw notFound('shot');
+    await db.transaction(async (tx) => {
+      const standing = tx.select({ id: reels.id }).from(reels).where(isNull(reels.discardedAt));
+      const [back] = await tx
+        .update(shots)
+        .set({ discardedAt: null })
+        .where(and(eq(shots.id, id), isNotNull(shots.discardedAt), inArray(shots.reelId, standing)))
+        .returning();
+      if (!back) throw notFound('shot');
+      // The rest may have been put into another order: those from its place on make room.
+      await tx
+        .update(shots)
+        .set({ position: sql`${shots.position} + 1` })
+        .where(and(eq(shots.reelId, back.reelId), gte(shots.position, back.position), ne(shots.id, id)));
+    });
     news.tell({ type: 'reels' });
-    return back.id;
+    return id;
   }
 
   /** Puts a reel back. @throws Refusal `not-found` where it does not lie here */

@@ -14,7 +14,10 @@ export async function copyShots(shots: readonly Shot[]): Promise<string | undefi
   let first: string | undefined;
   await told(
     (async () => {
-      for (const { id } of shots) first = first ?? (await api<{ shot: string }>(`/shots/${id}/copy`, { method: 'POST' })).shot;
+      for (const { id } of shots) {
+        const { shot } = await api<{ shot: string }>(`/shots/${id}/copy`, { method: 'POST' });
+        first ??= shot;
+      }
     })(),
   );
   return first;
@@ -52,23 +55,27 @@ const newSeed = (): number => crypto.getRandomValues(new Uint32Array(1))[0]!;
 export async function lookToShots(look: Look, shots: readonly Shot[]): Promise<void> {
   const open = useDocument.getState().shotId;
   const before: { id: string; look: Look; revision: number }[] = [];
-  const done = await told(
+  let given = 0;
+  await told(
     (async () => {
       for (const { id } of shots) {
         const dressed = { ...look, seed: newSeed() };
         // The one on the bench has its own way of being kept and taken back.
         if (id === open) {
           changeLook(dressed);
+          given++;
           continue;
         }
         const now = await api<Shot>(`/shots/${id}`);
         const { revision } = await api<{ revision: number }>(`/shots/${id}/look`, { method: 'PUT', body: { look: dressed, revision: now.revision } });
         before.push({ id, look: now.look, revision });
+        given++;
       }
     })(),
   );
-  if (!done) return;
-  toast(`${look.name} on ${count(shots.length, `“${shots[0]!.name}”`)}, each with a seed of its own`, {
+  // Where one was refused those before it have it, and can give it back.
+  if (given === 0) return;
+  toast(`${look.name} on ${count(given, `“${shots[0]!.name}”`)}, each with a seed of its own`, {
     duration: UNDO_MS,
     ...(before.length && {
       action: {

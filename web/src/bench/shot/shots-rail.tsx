@@ -1,5 +1,5 @@
 import { useState, type MouseEvent, type ReactNode } from 'react';
-import { closestCenter, DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import { pointerWithin, DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import clsx from 'clsx';
 import type { Reel } from '@tin-ghost/contract';
@@ -38,6 +38,7 @@ export function ShotsRail({ reel, shotId, onAdd, open, children }: RailProps) {
     }
     return true;
   };
+  /** Let go of anywhere but over another shot it stays where it was. */
   const onDragEnd = ({ active, over }: DragEndEvent): void => {
     if (over)
       void moveShot(
@@ -50,7 +51,7 @@ export function ShotsRail({ reel, shotId, onAdd, open, children }: RailProps) {
     <aside className={clsx('flex w-[108px] shrink-0 flex-col overflow-y-auto border-r border-rule px-2.5 py-2.5', !open && 'max-[900px]:hidden')} aria-label="Shots">
       <h2 className="label mb-1.5">Shots</h2>
       <ol className="flex flex-col gap-2">
-        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+        <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragEnd={onDragEnd}>
           <SortableContext items={reel.shots.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
             {reel.shots.map((shot, i) => (
               <ShotEntry key={shot.id} reel={reel} shot={shot} place={i} current={shot.id === shotId} chosen={chosen} onChoose={choose} />
