@@ -2,6 +2,7 @@
  * What footage's values mean: their curve to light and their primaries. Light is 1 at white for display curves; at the reference
  * white of 203 cd/m2 (ITU-R BT.2408) for those of BT.2100; at a reflectance of 1 for scene curves.
  */
+import { adapted, BT709, D65, inverse, times, toXyz, type Matrix, type Primaries } from '../frame/colorimetry';
 import { DISPLAY_GAMMA } from '../frame/domain-rows';
 
 export interface Curve {
@@ -56,28 +57,8 @@ export const INPUT_CURVES = {
 } as const satisfies Record<string, Curve>;
 export type InputCurve = keyof typeof INPUT_CURVES;
 
-type Row = readonly [number, number, number];
-type Matrix = readonly [Row, Row, Row];
-
-/** Chromaticities x, y of red, green, blue and white. */
-interface Primaries {
-  readonly name: string;
-  readonly xy: readonly [readonly [number, number], readonly [number, number], readonly [number, number]];
-  readonly white: readonly [number, number];
-}
-
-const D65 = [0.3127, 0.329] as const;
-
 export const INPUT_PRIMARIES = {
-  bt709: {
-    name: 'BT.709',
-    xy: [
-      [0.64, 0.33],
-      [0.3, 0.6],
-      [0.15, 0.06],
-    ],
-    white: D65,
-  },
+  bt709: { name: 'BT.709', ...BT709 },
   bt601of525: {
     name: 'BT.601, 525 lines',
     xy: [
@@ -114,55 +95,13 @@ export const INPUT_PRIMARIES = {
     ],
     white: [0.32168, 0.33767],
   },
-} as const satisfies Record<string, Primaries>;
+} as const satisfies Record<string, Primaries & { readonly name: string }>;
 export type InputPrimaries = keyof typeof INPUT_PRIMARIES;
-
-const times = (a: Matrix, b: Matrix): Matrix => a.map((row) => [0, 1, 2].map((j) => row[0] * b[0][j]! + row[1] * b[1][j]! + row[2] * b[2][j]!)) as unknown as Matrix;
-const apply = (m: Matrix, v: Row): Row => m.map((row) => row[0] * v[0] + row[1] * v[1] + row[2] * v[2]) as unknown as Row;
-
-function inverse(m: Matrix): Matrix {
-  const [[a, b, c], [d, e, f], [g, h, i]] = m;
-  const [A, B, C] = [e * i - f * h, f * g - d * i, d * h - e * g];
-  const det = a * A + b * B + c * C;
-  const rows = [
-    [A, c * h - b * i, b * f - c * e],
-    [B, a * i - c * g, c * d - a * f],
-    [C, b * g - a * h, a * e - b * d],
-  ];
-  return rows.map((row) => row.map((v) => v / det)) as unknown as Matrix;
-}
-
-const xyz = ([x, y]: readonly [number, number]): Row => [x / y, 1, (1 - x - y) / y];
-
-/** Light of red, green and blue to XYZ, white at Y = 1. */
-function toXyz({ xy, white }: Primaries): Matrix {
-  const columns = xy.map(xyz) as unknown as Matrix;
-  const m = [0, 1, 2].map((i) => columns.map((c) => c[i]!)) as unknown as Matrix;
-  const shares = apply(inverse(m), xyz(white));
-  return m.map((row) => row.map((v, j) => v * shares[j]!)) as unknown as Matrix;
-}
-
-const BRADFORD: Matrix = [
-  [0.8951, 0.2664, -0.1614],
-  [-0.7502, 1.7135, 0.0367],
-  [0.0389, -0.0685, 1.0296],
-];
-
-/** White adapted by Bradford's cones. */
-function adapted(from: readonly [number, number], to: readonly [number, number]): Matrix {
-  const [a, b] = [apply(BRADFORD, xyz(from)), apply(BRADFORD, xyz(to))];
-  const scale: Matrix = [
-    [b[0] / a[0], 0, 0],
-    [0, b[1] / a[1], 0],
-    [0, 0, b[2] / a[2]],
-  ];
-  return times(inverse(BRADFORD), times(scale, BRADFORD));
-}
 
 /** Light of some primaries to that of BT.709's. */
 export function toBt709(primaries: InputPrimaries): Matrix {
   const from = INPUT_PRIMARIES[primaries];
-  return times(inverse(toXyz(INPUT_PRIMARIES.bt709)), times(adapted(from.white, D65), toXyz(from)));
+  return times(inverse(toXyz(BT709)), times(adapted(from.white, D65), toXyz(from)));
 }
 
 /** Light at which highlights begin to be rolled off. */

@@ -1,9 +1,7 @@
 import type { Engine, Store } from '../../engine';
 import { LightCurve } from '../../frame/light-curve';
+import type { Matrix, Row } from '../../frame/colorimetry';
 import { rowAt, type Surface } from '../../frame/surface';
-
-export type Row = readonly [number, number, number];
-export type Matrix = readonly [Row, Row, Row];
 
 export const SAME: Matrix = [
   [1, 0, 0],

@@ -1,6 +1,7 @@
 import { choice, share } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
-import { DyeRows, neutral, SAME, type Emulsion, type Matrix, type Row } from './dye-rows';
+import { LUMINANCE, type Matrix, type Row } from '../../frame/colorimetry';
+import { DyeRows, neutral, SAME, type Emulsion } from './dye-rows';
 import { MID_GREY_DENSITY } from '../grey';
 
 /** What a process does: to light before the layers, to each layer's density (slope about mid-grey, shift), and by its dyes. */
@@ -16,7 +17,6 @@ interface Chemistry {
 }
 
 const grey = (weights: Row): Matrix => [weights, weights, weights];
-const LUMA: Row = [0.2126, 0.7152, 0.0722];
 /** Silver that is left in lies over the dyes as a picture of its own, of this share of their density. */
 const SILVER = 0.5;
 /** What sepia makes of silver's density in red, green and blue; clear film stays clear. */
@@ -30,7 +30,7 @@ const KINDS = {
   silver: {
     name: 'Silver left in',
     slope: [0.88, 0.88, 0.88],
-    dyes: [0, 1, 2].map((i) => LUMA.map((w, j) => SILVER * w + (i === j ? 1 : 0))) as unknown as Matrix,
+    dyes: [0, 1, 2].map((i) => LUMINANCE.map((w, j) => SILVER * w + (i === j ? 1 : 0))) as unknown as Matrix,
     base: [-SILVER * MID_GREY_DENSITY, -SILVER * MID_GREY_DENSITY, -SILVER * MID_GREY_DENSITY],
   },
   wrong: {

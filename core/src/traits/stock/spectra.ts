@@ -3,13 +3,14 @@
  * `WAVELENGTHS`; what is smooth over some 25 nm, as all of these are, needs no finer steps.
  */
 
+import { adapted, apply, BT709, D65, inverse, times, toXyz, type Row } from '../../frame/colorimetry';
+
 /** Their results reach pixels: the engine's own, the same everywhere. */
 export interface Maths {
   exp(x: number): number;
   log(x: number): number;
 }
 export type Spectrum = readonly number[];
-export type Triple = readonly [number, number, number];
 
 /** In nanometres. */
 export const WAVELENGTHS: readonly number[] = Array.from({ length: 36 }, (_, i) => 380 + 10 * i);
@@ -37,40 +38,13 @@ export const blackBody = (k: Maths, kelvin: number): Spectrum => spectrum((l) =>
 
 export const sumOver = (a: Spectrum, b: Spectrum): number => a.reduce((sum, v, i) => sum + v * b[i]!, 0);
 
-type Rows = readonly [Triple, Triple, Triple];
-const times = (m: Rows, v: Triple): Triple => m.map(([a, b, c]) => a * v[0] + b * v[1] + c * v[2]) as unknown as Triple;
-
-/** To linear ITU-R BT.709 from XYZ. */
-const FROM_XYZ: Rows = [
-  [3.2404542, -1.5371385, -0.4985314],
-  [-0.969266, 1.8760108, 0.041556],
-  [0.0556434, -0.2040259, 1.0572252],
-];
-/** Bradford's cones, and the way back. */
-const CONES: Rows = [
-  [0.8951, 0.2664, -0.1614],
-  [-0.7502, 1.7135, 0.0367],
-  [0.0389, -0.0685, 1.0296],
-];
-const FROM_CONES: Rows = [
-  [0.9869929, -0.1470543, 0.1599627],
-  [0.4323053, 0.5183603, 0.0494912],
-  [-0.0085287, 0.0400428, 0.9684867],
-];
-/** D65, white of BT.709. */
-const D65: Triple = [0.95047, 1, 1.08883];
-
 /** Weights by which the light of a lamp that passes a film at each wavelength adds up to linear BT.709; the lamp itself is white (adapted by Bradford's transform). */
 export function projected(k: Maths, lamp: Spectrum): readonly [Spectrum, Spectrum, Spectrum] {
   const eye = observer(k);
-  const white = eye.map((curve) => sumOver(curve, lamp)) as unknown as Triple;
-  const from = times(CONES, white.map((v) => v / white[1]) as unknown as Triple);
-  const to = times(CONES, D65);
-  const columns = WAVELENGTHS.map((_, i): Triple => {
-    const cones = times(CONES, eye.map((curve) => (curve[i]! * lamp[i]!) / white[1]) as unknown as Triple);
-    return times(FROM_XYZ, times(FROM_CONES, cones.map((v, c) => (v * to[c]!) / from[c]!) as unknown as Triple));
-  });
-  // What the constants' last digits leave: the lamp is white to the last bit.
+  const [x, y, z] = eye.map((curve) => sumOver(curve, lamp)) as unknown as Row;
+  const toDisplay = times(inverse(toXyz(BT709)), adapted([x / (x + y + z), y / (x + y + z)], D65));
+  const columns = WAVELENGTHS.map((_, i) => apply(toDisplay, eye.map((curve) => (curve[i]! * lamp[i]!) / y) as unknown as Row));
+  // What roundings leave: the lamp is white to the last bit.
   return [0, 1, 2].map((plane) => {
     const sum = columns.reduce((total, column) => total + column[plane]!, 0);
     return columns.map((column) => column[plane]! / sum);

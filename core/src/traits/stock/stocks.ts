@@ -1,5 +1,5 @@
 import type { Response } from './film-curve';
-import type { Row } from './dye-rows';
+import type { Row } from '../../frame/colorimetry';
 
 /** A layer's sensitivity or a dye's absorption: where it is greatest, and its width (standard deviation) on either side; in nm. */
 export interface Lobe {
