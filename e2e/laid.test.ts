@@ -314,6 +314,8 @@ describe('a plate', () => {
 
 test('a look is seen on the shots of its reel side by side, each as it is by itself', async () => {
   const traits: TraitUse[] = [{ trait: 'caption', settings: { text: 'Depot', size: 30 } }];
+  await openWorn(stage, 2, 'none', traits);
+  const other = await pictureOf(page);
   await openWorn(stage, 1, 'none', traits);
   const alone = await pictureOf(page);
   await press('On all shots');
@@ -321,7 +323,9 @@ test('a look is seen on the shots of its reel side by side, each as it is by its
   const names = await page.$$eval('canvas[aria-label^="The look on"]', (found) => found.map((canvas) => canvas.getAttribute('aria-label')!));
   const seen = [];
   for (const name of names) seen.push((await pictureOf(page, name)).hash);
+  // This one first, then the others in their order; on another it is what it is there alone.
   expect(seen[0]).toBe(alone.hash);
+  expect(seen[2]).toBe(other.hash);
   expect(new Set(seen).size).toBe(4);
   // Each leads to its shot.
   await (await page.waitForSelector('a[title="To this shot"]'))!.click();

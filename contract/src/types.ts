@@ -73,6 +73,9 @@ export interface Reel extends ReelHead {
   readonly shots: Shot[];
 }
 
+/** So long what was deleted can be put back. */
+export const BIN_DAYS = 30;
+
 /** What was deleted and can be put back. */
 export interface Bin {
   readonly reels: { readonly id: string; readonly name: string; readonly discardedAt: string; readonly shots: number; readonly medium: Medium | null }[];

@@ -111,7 +111,7 @@ async function lightOf(footage: Footage, signal?: AbortSignal): Promise<number[]
 async function brightest(footage: Footage, signal?: AbortSignal): Promise<number> {
   const filter = 'crop=iw:ih/2:0:ih/2,scale=out_range=pc,format=yuvj420p,signalstats,metadata=print:key=lavfi.signalstats.YMAX:file=-';
   const { printed } = await run('ffmpeg', [...FFMPEG, ...wholeInput(footage), '-map', `0:${footage.stream}`, '-vf', filter, '-f', 'null', '-'], { signal, stallSeconds: 600 });
-  return Math.max(0, ...[...printed.toString().matchAll(/YMAX=([\d.]+)/g)].map(([, value]) => Number(value)));
+  return [...printed.toString().matchAll(/YMAX=([\d.]+)/g)].reduce((most, [, value]) => Math.max(most, Number(value)), 0);
 }
 
 /** A picture of a plate that has been read. */

@@ -16,3 +16,6 @@ export const BLENDS = [
   'subtract',
 ] as const;
 export type Blend = (typeof BLENDS)[number];
+
+/** As they are called where one is chosen. */
+export const BLEND_NAMES = Object.fromEntries(BLENDS.map((name) => [name, name[0]!.toUpperCase() + name.slice(1).replace('-', ' ')])) as Record<Blend, string>;

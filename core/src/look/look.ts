@@ -4,7 +4,7 @@ import type { Value } from '../traits/settings';
 import type { Act } from '../traits/trait';
 import type { Blend } from './blends';
 
-export { BLENDS, type Blend } from './blends';
+export { BLEND_NAMES, BLENDS, type Blend } from './blends';
 
 export const LOOK_SCHEMA = 'tin-ghost/look@2';
 

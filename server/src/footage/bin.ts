@@ -1,14 +1,11 @@
 import { and, desc, eq, gte, inArray, isNotNull, isNull, lt, ne, sql, type SQL } from 'drizzle-orm';
-import type { Bin as BinView } from '@tin-ghost/contract';
+import { BIN_DAYS, type Bin as BinView } from '@tin-ghost/contract';
 import type { Database } from '../db/client';
 import { media, reels, references, shots, type Reel } from '../db/schema';
 import type { Newsroom } from '../newsroom';
 import { notFound } from '../refusal';
 import { mediumView } from '../views';
 import type { FootageService } from './service';
-
-/** So long what was deleted can be put back. */
-export const BIN_DAYS = 30;
 
 /** Where deleted reels and shots lie until they are put back or their time is over; their footage stays with them. */
 export class Bin {

@@ -1,3 +1,4 @@
+import { toast } from 'sonner';
 import { Upload } from 'tus-js-client';
 import { create } from 'zustand';
 import type { SequenceMade } from '@tin-ghost/contract';
@@ -96,5 +97,12 @@ async function sendSequence(files: readonly File[], reel: string | null): Promis
     if (!id) return null;
     uploads.push(id);
   }
-  return (await api<SequenceMade>('/uploads/sequence', { method: 'POST', body: { reel, uploads, name: sequenceName(files[0]!.name) } })).medium;
+  const name = sequenceName(files[0]!.name);
+  return api<SequenceMade>('/uploads/sequence', { method: 'POST', body: { reel, uploads, name } }).then(
+    ({ medium }) => medium,
+    (error: Error) => {
+      toast.error(`${name}: ${error.message}`);
+      return null;
+    },
+  );
 }

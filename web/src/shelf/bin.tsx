@@ -1,12 +1,9 @@
 import { Dialog } from 'radix-ui';
 import { addDays, formatDistanceToNowStrict } from 'date-fns';
-import type { Medium } from '@tin-ghost/contract';
+import { BIN_DAYS, type Medium } from '@tin-ghost/contract';
 import { api, useBin } from '../api/client';
 import { told } from '../api/told';
 import { Button } from '../parts/button';
-
-/** So long what was deleted can be put back. */
-const DAYS = 30;
 
 /** What was deleted: each is put back by a button, until its time is over. */
 export function Bin() {
@@ -45,7 +42,7 @@ export function Bin() {
 }
 
 function Entry({ name, says, discardedAt, medium, onBack }: { name: string; says: string; discardedAt: string; medium: Medium | null; onBack: () => void }) {
-  const until = formatDistanceToNowStrict(addDays(new Date(discardedAt), DAYS), { unit: 'day' });
+  const until = formatDistanceToNowStrict(addDays(new Date(discardedAt), BIN_DAYS), { unit: 'day' });
   return (
     <li className="flex items-center gap-3 border-t border-rule py-1.5">
       {medium?.state === 'ready' ? (

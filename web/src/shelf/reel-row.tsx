@@ -7,6 +7,7 @@ import { api } from '../api/client';
 import { rateOf } from '../api/footage';
 import { told, UNDO_MS } from '../api/told';
 import { Button } from '../parts/button';
+import { NameField } from '../parts/name-field';
 
 function lengthOf(reel: ReelSummary): string {
   const seconds = reel.shots.reduce((sum, s) => sum + (s.medium.footage ? s.medium.footage.frames / rateOf(s.medium.footage) : 0), 0);
@@ -15,13 +16,12 @@ function lengthOf(reel: ReelSummary): string {
 
 /** A reel as a can on the shelf: its label, and its shots side by side. */
 export function ReelRow({ reel }: { reel: ReelSummary }) {
-  const [name, setName] = useState<string | null>(null);
+  const [naming, setNaming] = useState(false);
   const first = reel.shots[0];
   const to = first ? `/reels/${reel.id}/shots/${first.id}` : `/reels/${reel.id}`;
-  const rename = (): void => {
-    const wanted = name?.trim();
-    setName(null);
-    if (wanted && wanted !== reel.name) void told(api(`/reels/${reel.id}`, { method: 'PATCH', body: { name: wanted } }));
+  const rename = (name: string | undefined): void => {
+    setNaming(false);
+    if (name) void told(api(`/reels/${reel.id}`, { method: 'PATCH', body: { name } }));
   };
   const discard = (): void =>
     void told(api(`/reels/${reel.id}`, { method: 'DELETE' })).then(
@@ -37,32 +37,19 @@ export function ReelRow({ reel }: { reel: ReelSummary }) {
   return (
     <li className="flex overflow-hidden rounded-sm border border-rule bg-tin">
       <div className="flex w-[270px] shrink-0 flex-col border-r border-rule bg-well px-4 py-3">
-        {name === null ? (
+        {naming ? (
+          <NameField name={reel.name} className="bg-tin text-[18px] font-semibold" onDone={rename} />
+        ) : (
           <Link to={to} className="text-[20px] leading-tight font-semibold hover:text-oxide">
             {reel.name}
           </Link>
-        ) : (
-          <input
-            aria-label={`Name of ${reel.name}`}
-            ref={(field) => field?.focus()}
-            maxLength={160}
-            value={name}
-            onFocus={(e) => e.currentTarget.select()}
-            onChange={(e) => setName(e.currentTarget.value)}
-            onBlur={rename}
-            onKeyDown={(event) => {
-              if (event.key === 'Enter') event.currentTarget.blur();
-              if (event.key === 'Escape') setName(null);
-            }}
-            className="rounded-sm border border-oxide bg-tin px-1 text-[18px] font-semibold"
-          />
         )}
         <div className="mono mt-2 text-faint">
           {reel.shots.length} {reel.shots.length === 1 ? 'shot' : 'shots'}, {lengthOf(reel)}
         </div>
         <div className="text-faint">changed {formatDistanceToNow(new Date(reel.touchedAt), { addSuffix: true })}</div>
         <div className="mt-auto flex gap-4 pt-3">
-          <Button kind="bare" className={act} onClick={() => setName(reel.name)} aria-label={`Rename ${reel.name}`}>
+          <Button kind="bare" className={act} onClick={() => setNaming(true)} aria-label={`Rename ${reel.name}`}>
             Rename
           </Button>
           <Button kind="bare" className={act} onClick={() => void told(api(`/reels/${reel.id}/copy`, { method: 'POST' }))} aria-label={`Duplicate ${reel.name}`}>

@@ -1,14 +1,12 @@
 import { cornersOf, PlateLayer, plateSize, type PlateInfo, type PlatePlace } from '../../frame/plate';
 import { rowAt } from '../../frame/surface';
-import { BLENDS, type Blend } from '../../look/blends';
+import { BLEND_NAMES, BLENDS, type Blend } from '../../look/blends';
 import { choice, colour, degrees, percent, percentOfHeight, percentOfWidth, pictures, plate as plateOf, seconds, share, text, toggle } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 type Fit = 'cover' | 'contain' | 'stretch' | 'own';
 type Loop = 'loop' | 'hold' | 'once';
 type Keep = 'all' | 'flashes';
-
-const BLEND_NAMES = Object.fromEntries(BLENDS.map((name) => [name, name[0]!.toUpperCase() + name.slice(1).replace('-', ' ')])) as Record<Blend, string>;
 
 const SECONDS = '\\d{1,5}(\\.\\d+)?';
 const PART = `${SECONDS}-${SECONDS}(@${SECONDS})?`;

@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import type { Look } from '@tin-ghost/core';
 import type { Shot } from '@tin-ghost/contract';
 import { PictureCanvas } from '../../render/canvas';
-import type { Source } from '../../render/protocol';
+import type { Worn } from '../../render/protocol';
 import { sourceOf } from '../../render/source';
 import { usePicture } from '../../render/use-picture';
 
@@ -13,18 +13,18 @@ const COLUMNS = 3;
 
 interface Props {
   look: Look;
-  /** The shot on the bench, as it is prepared, and the moment that is seen. */
-  source: Source;
   shotId: string;
+  /** The picture of the shot on the bench, and the moment that is seen. */
+  own: { readonly worn: Worn | null; readonly current: boolean };
   seconds: number;
   shots: readonly Shot[];
 }
 
 /** One look on several shots of the reel side by side, this one first: how it stands on other pictures and on plain cards. Each leads to its shot. */
-export function AcrossShots({ look, source, shotId, seconds, shots }: Props) {
-  const own = shots.filter(({ id }) => id === shotId);
+export function AcrossShots({ look, shotId, own, seconds, shots }: Props) {
+  const here = shots.filter(({ id }) => id === shotId);
   const others = shots.filter(({ id, medium }) => id !== shotId && medium.state === 'ready');
-  const seen = [...own, ...others].slice(0, SHOTS_SEEN);
+  const seen = [...here, ...others].slice(0, SHOTS_SEEN);
   const columns = Math.min(seen.length, COLUMNS);
   return (
     <div
@@ -33,30 +33,27 @@ export function AcrossShots({ look, source, shotId, seconds, shots }: Props) {
       role="group"
       aria-label="The look on shots of this reel"
     >
-      {seen.map((shot) => (
-        <OnShot key={shot.id} shot={shot} look={look} own={shot.id === shotId ? source : null} seconds={seconds} />
-      ))}
-      {others.length + own.length > seen.length && (
+      {seen.map((shot) =>
+        shot.id === shotId ? <Tile key={shot.id} shot={shot} title="The shot on the bench" {...own} /> : <OnShot key={shot.id} shot={shot} look={look} seconds={seconds} />,
+      )}
+      {others.length + here.length > seen.length && (
         <p className="mono absolute bottom-2 left-3 text-[#d5d9d8]">
-          {seen.length} of the {others.length + own.length} shots of this reel
+          {seen.length} of the {others.length + here.length} shots of this reel
         </p>
       )}
     </div>
   );
 }
 
-function OnShot({ shot, look, own, seconds }: { shot: Shot; look: Look; own: Source | null; seconds: number }) {
+function OnShot({ shot, look, seconds }: { shot: Shot; look: Look; seconds: number }) {
   // eslint-disable-next-line react-hooks/exhaustive-deps -- progress of others must not make the picture anew
-  const theirs = useMemo(() => sourceOf(shot.medium, shot.preparation), [shot.medium.id, shot.medium.state, shot.preparation]);
-  const source = own ?? theirs!;
-  const n = Math.round(seconds * source.rate) % source.frames;
-  const { worn, error, current } = usePicture(source, n, look, source);
+  const source = useMemo(() => sourceOf(shot.medium, shot.preparation)!, [shot.medium.id, shot.medium.state, shot.preparation]);
+  return <Tile shot={shot} title="To this shot" {...usePicture(source, Math.round(seconds * source.rate) % source.frames, look, source)} />;
+}
+
+function Tile({ shot, title, worn, current, error = null }: { shot: Shot; title: string; worn: Worn | null; current: boolean; error?: string | null }) {
   return (
-    <Link
-      to={`/reels/${shot.reelId}/shots/${shot.id}`}
-      title={own ? 'The shot on the bench' : 'To this shot'}
-      className="relative flex min-h-0 flex-col items-center justify-center outline-offset-2"
-    >
+    <Link to={`/reels/${shot.reelId}/shots/${shot.id}`} title={title} className="relative flex min-h-0 flex-col items-center justify-center outline-offset-2">
       <div className="relative max-h-full w-full flex-1">
         <PictureCanvas worn={worn} current={current} label={`The look on ${shot.name}`} className="absolute inset-0 h-full w-full object-contain" />
       </div>

@@ -1,5 +1,5 @@
 import { useEffect, useState, type KeyboardEvent } from 'react';
-import { shownSize, traitById, type Look, type NumberSetting } from '@tin-ghost/core';
+import { traitById, type Look, type NumberSetting } from '@tin-ghost/core';
 import { useDrag } from '../../parts/use-drag';
 import { useLatest } from '../../render/latest';
 import { preview } from '../../render/preview';
@@ -8,6 +8,7 @@ import { changeLook, onGesture, useDocument } from '../state/document';
 import { traitUseAt, type UseAt } from '../state/look-edits';
 import { changeValue } from '../state/motion-edits';
 import { usePlayback } from '../state/playback';
+import { Handle, OverPicture } from './over-picture';
 import { snapped, snapPlaces } from './snapping';
 
 type Corner = readonly [number, number];
@@ -50,8 +51,6 @@ export function LaidOverlay({ at, source }: { at: UseAt; source: Source }) {
   const n = usePlayback((s) => (s.playing ? s.begunAt : s.frame));
   const corners = useCorners(source, look, at, n);
   const [lines, setLines] = useState<{ x?: number; y?: number }>({});
-  const shown = shownSize(look, source);
-  const part = { width: shown.width / source.width, height: shown.height / source.height };
   const now = (): Look => useDocument.getState().look;
   const seconds = n / source.rate;
   const place = (values: Readonly<Record<string, number>>): void =>
@@ -104,56 +103,38 @@ export function LaidOverlay({ at, source }: { at: UseAt; source: Source }) {
   if (corners.length === 0) return null;
   const points = corners.map(([x, y]) => `${x * 100},${y * 100}`).join(' ');
   return (
-    <div
-      className="pointer-events-none absolute"
-      style={{ left: `${50 * (1 - part.width)}%`, top: `${50 * (1 - part.height)}%`, width: `${100 * part.width}%`, height: `${100 * part.height}%` }}
-    >
-      <svg className="absolute inset-0 h-full w-full overflow-visible" viewBox="0 0 100 100" preserveAspectRatio="none">
-        {lines.x !== undefined && <Line x1={lines.x} x2={lines.x} y1={0} y2={100} />}
-        {lines.y !== undefined && <Line x1={0} x2={100} y1={lines.y} y2={lines.y} />}
-        <g
-          {...drag}
-          tabIndex={0}
-          role="application"
-          aria-label={`${traitById(trait)!.name}: drag it to its place, its corners scale it, the handle above turns it, arrows move it${trait === 'caption' ? ', Enter writes' : ''}`}
-          data-laid={trait}
-          className="pointer-events-auto cursor-move touch-none outline-none focus-visible:[&>polygon]:stroke-[#e86b3a]"
-          onKeyDown={onKeyDown}
-          onDoubleClick={trait === 'caption' ? write : undefined}
-        >
-          <polygon points={points} fill="transparent" stroke="#1b1e1f" strokeWidth="3" vectorEffect="non-scaling-stroke" opacity="0.45" />
-          <polygon points={points} fill="transparent" stroke="#f4f5f4" strokeWidth="1" strokeDasharray="5 4" vectorEffect="non-scaling-stroke" />
-          <line {...stem(corners)} stroke="#f4f5f4" strokeWidth="1" vectorEffect="non-scaling-stroke" />
-          <line
-            data-handle="turn"
-            className="cursor-grab"
-            {...stem(corners)}
-            x1={stem(corners).x2}
-            y1={stem(corners).y2}
-            stroke="#f4f5f4"
-            strokeWidth="11"
-            strokeLinecap="round"
-            vectorEffect="non-scaling-stroke"
-          />
-          {corners.map(([x, y], i) => (
-            // A line without length is as wide as its stroke, whatever the picture's shape.
-            <line
-              key={i}
-              data-handle="scale"
-              className="cursor-nwse-resize"
-              x1={x * 100}
-              y1={y * 100}
-              x2={x * 100}
-              y2={y * 100}
-              stroke="#f4f5f4"
-              strokeWidth="9"
-              strokeLinecap="square"
-              vectorEffect="non-scaling-stroke"
-            />
-          ))}
-        </g>
-      </svg>
-    </div>
+    <OverPicture look={look} source={source}>
+      {lines.x !== undefined && <Line x1={lines.x} x2={lines.x} y1={0} y2={100} />}
+      {lines.y !== undefined && <Line x1={0} x2={100} y1={lines.y} y2={lines.y} />}
+      <g
+        {...drag}
+        tabIndex={0}
+        role="application"
+        aria-label={`${traitById(trait)!.name}: drag it to its place, its corners scale it, the handle above turns it, arrows move it${trait === 'caption' ? ', Enter writes' : ''}`}
+        data-laid={trait}
+        className="pointer-events-auto cursor-move touch-none outline-none focus-visible:[&>polygon]:stroke-[#e86b3a]"
+        onKeyDown={onKeyDown}
+        onDoubleClick={trait === 'caption' ? write : undefined}
+      >
+        <polygon points={points} fill="transparent" stroke="#1b1e1f" strokeWidth="3" vectorEffect="non-scaling-stroke" opacity="0.45" />
+        <polygon points={points} fill="transparent" stroke="#f4f5f4" strokeWidth="1" strokeDasharray="5 4" vectorEffect="non-scaling-stroke" />
+        <line {...stem(corners)} stroke="#f4f5f4" strokeWidth="1" vectorEffect="non-scaling-stroke" />
+        <line
+          data-handle="turn"
+          className="cursor-grab"
+          {...stem(corners)}
+          x1={stem(corners).x2}
+          y1={stem(corners).y2}
+          stroke="#f4f5f4"
+          strokeWidth="11"
+          strokeLinecap="round"
+          vectorEffect="non-scaling-stroke"
+        />
+        {corners.map(([x, y], i) => (
+          <Handle key={i} handle="scale" x={x} y={y} cursor="cursor-nwse-resize" />
+        ))}
+      </g>
+    </OverPicture>
   );
 }
 

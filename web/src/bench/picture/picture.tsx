@@ -165,7 +165,7 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
           </div>
         )}
       </div>
-      {mode === 'shots' && !framing && <AcrossShots look={shown} source={source} shotId={shotId} shots={shots} seconds={frame / source.rate} />}
+      {mode === 'shots' && !framing && !playing && <AcrossShots look={shown} shotId={shotId} own={{ worn, current }} shots={shots} seconds={frame / source.rate} />}
       <ViewBar stage={stage} reference={reference} percent={!full && fitted ? Math.round((fitted.width / original.width) * 100 * devicePixelRatio) : null} />
       {!playing && !error && <Busy on={!current} what={full ? 'rendering at 1:1, from the original' : 'rendering'} />}
       {point && (

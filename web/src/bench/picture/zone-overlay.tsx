@@ -1,11 +1,12 @@
 import type { KeyboardEvent } from 'react';
-import { shownSize, type ZoneShape } from '@tin-ghost/core';
+import type { ZoneShape } from '@tin-ghost/core';
 import { useDrag } from '../../parts/use-drag';
 import type { Source } from '../../render/protocol';
 import { changeLook, onGesture, useDocument } from '../state/document';
 import type { UseAt } from '../state/look-edits';
 import { usePlayback } from '../state/playback';
 import { placeZone, shapeAt } from '../state/zone-edits';
+import { Handle, OverPicture } from './over-picture';
 
 /** Handles: which way each stands from the middle. */
 const HANDLES = [
@@ -22,8 +23,6 @@ export function ZoneOverlay({ at, source }: { at: UseAt; source: Source }) {
   const look = useDocument((s) => s.look);
   const seconds = usePlayback((s) => (s.playing ? s.begunAt : s.frame)) / source.rate;
   const shape = shapeAt(look, at, seconds);
-  const shown = shownSize(look, source);
-  const part = { width: shown.width / source.width, height: shown.height / source.height };
   const place = (more: Partial<ZoneShape>, from: ZoneShape): void => changeLook(placeZone(useDocument.getState().look, at, { ...from, ...more }, seconds));
   const drag = useDrag({
     slack: 2,
@@ -54,62 +53,32 @@ export function ZoneOverlay({ at, source }: { at: UseAt; source: Source }) {
   const ellipse = { cx: shape.x * 100, cy: shape.y * 100 };
   const inner = 1 - shape.soft;
   return (
-    <div
-      className="pointer-events-none absolute"
-      style={{ left: `${50 * (1 - part.width)}%`, top: `${50 * (1 - part.height)}%`, width: `${100 * part.width}%`, height: `${100 * part.height}%` }}
-    >
-      <svg className="absolute inset-0 h-full w-full overflow-visible" viewBox="0 0 100 100" preserveAspectRatio="none">
-        <g
-          {...drag}
-          tabIndex={0}
-          role="application"
-          aria-label="Zone: drag it to its place, its handles make it wider and higher; arrows move it, with Alt they size it"
-          data-zone
-          className="pointer-events-auto cursor-move touch-none outline-none focus-visible:[&>ellipse]:stroke-[#e86b3a]"
-          onKeyDown={onKeyDown}
-        >
-          <ellipse
-            {...ellipse}
-            rx={shape.across * 100}
-            ry={shape.down * 100}
-            fill="transparent"
-            stroke="#1b1e1f"
-            strokeWidth="3"
-            vectorEffect="non-scaling-stroke"
-            opacity="0.45"
-          />
-          <ellipse {...ellipse} rx={shape.across * 100} ry={shape.down * 100} fill="none" stroke="#f4f5f4" strokeWidth="1.5" vectorEffect="non-scaling-stroke" />
-          <ellipse
-            {...ellipse}
-            rx={shape.across * inner * 100}
-            ry={shape.down * inner * 100}
-            fill="none"
-            stroke="#f4f5f4"
-            strokeWidth="1"
-            strokeDasharray="2 4"
-            vectorEffect="non-scaling-stroke"
-          />
-          {HANDLES.map(([x, y], i) => {
-            const at = { x: (shape.x + x * shape.across) * 100, y: (shape.y + y * shape.down) * 100 };
-            return (
-              // A line without length is as wide as its stroke, whatever the picture's shape.
-              <line
-                key={i}
-                data-handle={i}
-                className={x ? 'cursor-ew-resize' : 'cursor-ns-resize'}
-                x1={at.x}
-                y1={at.y}
-                x2={at.x}
-                y2={at.y}
-                stroke="#f4f5f4"
-                strokeWidth="9"
-                strokeLinecap="square"
-                vectorEffect="non-scaling-stroke"
-              />
-            );
-          })}
-        </g>
-      </svg>
-    </div>
+    <OverPicture look={look} source={source}>
+      <g
+        {...drag}
+        tabIndex={0}
+        role="application"
+        aria-label="Zone: drag it to its place, its handles make it wider and higher; arrows move it, with Alt they size it"
+        data-zone
+        className="pointer-events-auto cursor-move touch-none outline-none focus-visible:[&>ellipse]:stroke-[#e86b3a]"
+        onKeyDown={onKeyDown}
+      >
+        <ellipse {...ellipse} rx={shape.across * 100} ry={shape.down * 100} fill="transparent" stroke="#1b1e1f" strokeWidth="3" vectorEffect="non-scaling-stroke" opacity="0.45" />
+        <ellipse {...ellipse} rx={shape.across * 100} ry={shape.down * 100} fill="none" stroke="#f4f5f4" strokeWidth="1.5" vectorEffect="non-scaling-stroke" />
+        <ellipse
+          {...ellipse}
+          rx={shape.across * inner * 100}
+          ry={shape.down * inner * 100}
+          fill="none"
+          stroke="#f4f5f4"
+          strokeWidth="1"
+          strokeDasharray="2 4"
+          vectorEffect="non-scaling-stroke"
+        />
+        {HANDLES.map(([x, y], i) => (
+          <Handle key={i} handle={String(i)} x={shape.x + x * shape.across} y={shape.y + y * shape.down} cursor={x ? 'cursor-ew-resize' : 'cursor-ns-resize'} />
+        ))}
+      </g>
+    </OverPicture>
   );
 }

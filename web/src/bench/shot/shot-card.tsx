@@ -70,7 +70,7 @@ type Set = (more: Partial<Preparation>) => void;
 function Time({ preparation, frames, set, source }: { preparation: Preparation; frames: number; set: Set; source: Source }) {
   const trim = preparation.trim ?? { from: 0, to: frames };
   const speed = preparation.speed ?? 1;
-  const put = (from: number, to: number): void => changeTrim(frames, { from, to });
+  const put = (from: number, to: number): void => changeTrim(frames, from, to);
   const picture = (label: string, value: number, low: number, high: number, onChange: (v: number) => void) => (
     <NumberField setting={number(label, '', value, low, high, 1)} value={value} label={label} onChange={(v) => onChange(Math.round(v))} onGesture={onGesture} />
   );

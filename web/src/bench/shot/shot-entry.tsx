@@ -4,10 +4,11 @@ import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import clsx from 'clsx';
 import { ContextMenu } from 'radix-ui';
-import { toast } from 'sonner';
 import type { Reel, Shot } from '@tin-ghost/contract';
-import { api, refresh } from '../../api/client';
+import { api } from '../../api/client';
 import { rateOf } from '../../api/footage';
+import { told } from '../../api/told';
+import { NameField } from '../../parts/name-field';
 import { copyLook, useCopiedLook } from '../state/copied-look';
 import { useDocument } from '../state/document';
 import { MediumState } from './medium-state';
@@ -61,11 +62,6 @@ export function ShotEntry({ reel, shot, place, current, chosen, onChoose }: Prop
     event.stopPropagation();
     act();
   };
-  const ask = (path: string, method: string): void =>
-    void api(path, { method }).then(
-      () => refresh('/reels'),
-      (error: Error) => toast.error(error.message),
-    );
   return (
     <li ref={setNodeRef} style={{ transform: CSS.Transform.toString(transform), transition }} className={clsx(isDragging && 'z-10 opacity-80')}>
       <ContextMenu.Root>
@@ -127,48 +123,28 @@ export function ShotEntry({ reel, shot, place, current, chosen, onChoose }: Prop
           </ContextMenu.Content>
         </ContextMenu.Portal>
       </ContextMenu.Root>
-      {naming && <NameField shot={shot} onDone={() => setNaming(false)} />}
+      {naming && (
+        <NameField
+          name={shot.name}
+          className="mt-0.5 w-full bg-well text-[13px]"
+          onDone={(name) => {
+            setNaming(false);
+            if (name) void renameShot(shot, name);
+          }}
+        />
+      )}
       {medium.state !== 'ready' && (
         <span className="flex flex-wrap gap-x-2">
           {medium.state === 'failed' && (
-            <button type="button" className="text-[12px] text-oxide underline" onClick={() => ask(`/media/${medium.id}/again`, 'POST')}>
+            <button type="button" className="text-[12px] text-oxide underline" onClick={() => void told(api(`/media/${medium.id}/again`, { method: 'POST' }))}>
               Try again
             </button>
           )}
-          <button type="button" className="text-[12px] text-faint underline" onClick={() => ask(`/shots/${shot.id}`, 'DELETE')}>
+          <button type="button" className="text-[12px] text-faint underline" onClick={() => void told(api(`/shots/${shot.id}`, { method: 'DELETE' }))}>
             {medium.state === 'failed' ? 'Remove' : 'Cancel'}
           </button>
         </span>
       )}
     </li>
-  );
-}
-
-function NameField({ shot, onDone }: { shot: Shot; onDone: () => void }) {
-  const [name, setName] = useState(shot.name);
-  const keep = (): void => {
-    const wanted = name.trim();
-    onDone();
-    if (wanted && wanted !== shot.name) void renameShot(shot, wanted);
-  };
-  return (
-    <input
-      aria-label={`Name of ${shot.name}`}
-      // It was asked for; typing goes on in it.
-      ref={(field) => field?.focus()}
-      maxLength={160}
-      value={name}
-      onFocus={(e) => e.currentTarget.select()}
-      onChange={(e) => setName(e.currentTarget.value)}
-      onBlur={keep}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter') event.currentTarget.blur();
-        if (event.key === 'Escape') {
-          event.stopPropagation();
-          onDone();
-        }
-      }}
-      className="mt-0.5 w-full rounded-sm border border-oxide bg-well px-1 text-[13px]"
-    />
   );
 }

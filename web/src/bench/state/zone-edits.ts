@@ -31,7 +31,11 @@ const held = (v: number, least: number, most: number): number => rounded(Math.ma
 /** Sets where a use acts; the ellipse and its keys are kept for when they are come back to. */
 export const setZoneKind = (look: Look, at: UseAt, kind: Zone['kind']): Look => put(look, at, { ...zoneOf(look, at), kind });
 
-export const setSoftness = (look: Look, at: UseAt, soft: number): Look => put(look, at, { ...zoneOf(look, at), soft });
+/** Sets how soft its border is; undefined puts it back to what is usual for its kind. */
+export function setSoftness(look: Look, at: UseAt, soft: number | undefined): Look {
+  const { soft: _before, ...zone } = zoneOf(look, at);
+  return put(look, at, soft === undefined ? zone : { ...zone, soft });
+}
 
 /** Which of the tones a use acts in; `own` where a look's file has others. */
 export function tonesOf(zone: Zone | undefined): Tones {
