@@ -45,7 +45,7 @@ export function ShotEntry({ reel, shot, place, current, chosen, onChoose }: Prop
   const discard = (): void => {
     const left = reel.shots.filter(({ id }) => !all.some((gone) => gone.id === id));
     const leaves = all.some(({ id }) => id === useDocument.getState().shotId);
-    // To the nearest that stays, before the one on the bench is gone.
+    // Where the one on the bench goes, the nearest that stays takes its place.
     const next = left.find(({ id }) => reel.shots.findIndex((one) => one.id === id) >= place) ?? left.at(-1);
     void discardShots(all).then((done) => done && leaves && void navigate(next ? `/reels/${reel.id}/shots/${next.id}` : `/reels/${reel.id}`));
   };

@@ -14,6 +14,8 @@ type Held = 'from' | 'to' | 'seam' | 'all';
 
 /** Repeats of a plate that are drawn; beyond them a shot is full of marks. */
 const REPEATS_SEEN = 60;
+/** Of a clip that flickers all the time no more parts than these are drawn, as none of them could be told from its neighbours. */
+const PARTS_SEEN = 200;
 
 /** A plate as a clip, where it moves. */
 export function clipOf(plate: StoredPlate | undefined): Clip | undefined {
@@ -31,9 +33,14 @@ export function PlateParts({ at, clip, source }: { at: UseAt; clip: Clip; source
   return (
     <div ref={lane} className="absolute inset-0 overflow-hidden" data-plate-parts>
       <Repeats pass={pass} seconds={seconds} />
-      {pass.parts.map((_, i) => (
+      {pass.parts.slice(0, PARTS_SEEN).map((_, i) => (
         <PartBar key={i} index={i} at={at} clip={clip} pass={pass} seconds={seconds} perPixel={perPixel} />
       ))}
+      {pass.parts.length > PARTS_SEEN && (
+        <span className="absolute right-1 bg-tin px-1 text-[12px] leading-4 text-faint">
+          the first {PARTS_SEEN} of {pass.parts.length} parts; a higher “flash from” finds fewer
+        </span>
+      )}
     </div>
   );
 }
