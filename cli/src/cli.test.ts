@@ -1,4 +1,5 @@
-import { execFile, spawn } from 'node:child_process';
+import { execFile, spawn, spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { mkdir, mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -204,6 +205,41 @@ describe('a shot that is prepared', () => {
   });
 });
 
+test('a plate is found by its hash: a file, a .zip of images, and images in a folder, in the order of their numbers', async () => {
+  await mkdir(at('plates/flash'), { recursive: true });
+  // Three greys; the tenth comes after the second by number, not by letters.
+  for (const [name, grey] of [
+    ['f-2', 40],
+    ['f-3', 120],
+    ['f-10', 200],
+  ] as const)
+    await run('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', `color=0x${grey.toString(16).repeat(3)}:s=32x24`, '-frames:v', '1', at(`plates/flash/${name}.png`)]);
+  await run('python3', [
+    '-c',
+    `import zipfile; z = zipfile.ZipFile(r'${at('plates/flash.zip')}', 'w'); [z.write(r'${at('plates/flash')}/' + n, n) for n in ('f-10.png', 'f-2.png', 'f-3.png')]`,
+  ]);
+  const sha = (...parts: Buffer[]): string => createHash('sha256').update(Buffer.concat(parts)).digest('hex');
+  const images = await Promise.all(['f-2', 'f-3', 'f-10'].map((name) => readFile(at(`plates/flash/${name}.png`))));
+  const levels: number[][] = [];
+  for (const id of [sha(...images), sha(await readFile(at('plates/flash.zip')))]) {
+    const traits = [{ trait: 'plate', settings: { plate: id, mode: 'normal', fit: 'stretch' } }];
+    await writeFile(at('plated.json'), JSON.stringify({ schema: 'tin-ghost/look@2', name: 'Plated', seed: 1, shape: 'file', lives: [{ carrier: 'none', traits }] }));
+    const of: number[] = [];
+    for (const n of [0, 1, 2]) {
+      expect(await tinghost('frame', '--in', at('bars.mkv'), '--look', at('plated.json'), '--plates', at('plates'), '--at', String(n), '--out', at('plated.png'))).toMatchObject({
+        code: 0,
+        err: '',
+      });
+      const { stdout } = spawnSync('ffmpeg', ['-v', 'error', '-i', at('plated.png'), '-f', 'rawvideo', '-pix_fmt', 'gray', 'pipe:1']);
+      of.push(stdout[stdout.length >> 1]!);
+    }
+    levels.push(of);
+  }
+  for (const [a, b, c] of levels as [number, number, number][]) expect([a! < 60, b! > 90 && b! < 150, c! > 180]).toEqual([true, true, true]);
+  const missing = await tinghost('frame', '--in', at('bars.mkv'), '--look', at('plated.json'), '--plates', at('seq'), '--at', '0', '--out', at('none.png'));
+  expect(missing).toMatchObject({ code: 1, err: expect.stringMatching(/the look needs a plate that is not in this folder/) });
+});
+
 describe('colour files', () => {
   test('a look’s colour is written as a cube, which a look may then use', async () => {
     const look = (traits: unknown[]) => JSON.stringify({ schema: 'tin-ghost/look@1', name: 'Colour', seed: 1, lives: [{ carrier: 'none', traits }] });
@@ -215,7 +251,6 @@ describe('colour files', () => {
     });
     expect([made.code, made.err]).toEqual([0, expect.stringContaining('cannot hold Grain')]);
     expect((await tinghost('colour', at('tables/half.cube'))).out).toContain('5 points a side');
-    const { createHash } = await import('node:crypto');
     const file = createHash('sha256')
       .update(await readFile(at('tables/half.cube')))
       .digest('hex');
