@@ -337,6 +337,14 @@ describe('lens and screen', () => {
     expect(after![90 * 320 + 172]!).toBeGreaterThan(before![90 * 320 + 172]! + 0.01);
   });
 
+  test('mist keeps the colour of what glows', () => {
+    const frame = painted(320, 180, (x, y) => (hypot(x - 160, y - 90) < 12 ? [1, 0.9, 0.1] : 0.1));
+    const after = wearFloat(engine, lookOf([{ trait: 'mist', settings: { from: 0, radius: 3, amount: 0.6, colour: [1, 1, 1] } }]), frame);
+    const beside = after.map((plane) => plane[90 * 320 + 176]!);
+    expect(min(beside[0]!, beside[1]!)).toBeGreaterThan(0.2);
+    near(beside[2]!, 0.1, 0.002);
+  });
+
   test('a light leak has its strength in its middle and swells and goes', () => {
     const frame = painted(160, 120, () => 0);
     const use: TraitUse = {

@@ -1,6 +1,5 @@
 import { lightOf } from '../../frame/domain-rows';
 import { Blur, WIDTH_TO_SIGMA } from '../../frame/blur';
-import { lightOver } from '../../frame/light-over';
 import { rowAt } from '../../frame/surface';
 import { colour, percentOfHeight, share, stops } from '../settings';
 import { MID_GREY } from '../grey';
@@ -17,7 +16,7 @@ export const mist = trait({
   says: 'Bright parts glow, as through a veil before the lens.',
   domain: 'linear',
   settings: {
-    from: stops({ name: 'From', says: 'Stops over mid-grey from which it glows', default: 0.5, min: -3, max: 5 }),
+    from: stops({ name: 'From', says: 'Stops over mid-grey from which a colour glows', default: 0.5, min: -3, max: 5 }),
     radius: percentOfHeight({ name: 'Radius', says: 'Where the glow has half its strength', default: 2.5, min: 0.1, max: 20, step: 0.1 }),
     amount: share({ name: 'Amount', says: 'Share of the light that is scattered', default: 0.3 }),
     colour: colour({ name: 'Colour', says: 'Of the glow, as a display shows it', default: [1, 0.98, 0.95] }),
@@ -31,13 +30,19 @@ export const mist = trait({
     return ({ surface, settings: s, spare }) => {
       const { stride } = surface;
       const light = spare[0]!;
-      lightOver(k, [{ at: light, from: MID_GREY * k.pow(2, s.from) }], surface, KNEE);
-      blur.eachRow(light, stride, (2 * s.radius) / WIDTH_TO_SIGMA, (glow, y) => {
-        for (let plane = 0; plane < 3; plane++) {
-          k.addRow(rowAt(surface, plane, y), light + y * stride, width, -s.amount * lightOf(k, s.colour[plane]!));
-          k.addRow(rowAt(surface, plane, y), glow, width, s.amount * lightOf(k, s.colour[plane]!));
+      const from = MID_GREY * k.pow(2, s.from);
+      // What scatters keeps its own colour: a yellow petal has a yellow glow, a blue lamp a blue one.
+      for (let plane = 0; plane < 3; plane++) {
+        const amount = s.amount * lightOf(k, s.colour[plane]!);
+        for (let y = 0; y < height; y++) {
+          k.copy(light + y * stride, rowAt(surface, plane, y), width * 4);
+          k.kneeRow(light + y * stride, width, from, from * KNEE);
         }
-      });
+        blur.eachRow(light, stride, (2 * s.radius) / WIDTH_TO_SIGMA, (glow, y) => {
+          k.addRow(rowAt(surface, plane, y), light + y * stride, width, -amount);
+          k.addRow(rowAt(surface, plane, y), glow, width, amount);
+        });
+      }
     };
   },
 });

@@ -14,7 +14,6 @@ export function aperture({ engine, units: { width, height }, seed, store }: Setu
   const k = engine.kernels;
   const mask = store();
   const stride = floatStride(width);
-  const burrAt = burr(seed, height);
 
   /** Works out how much of each pixel it holds back, and from which column on and up to which it holds back nothing. */
   const clearOf = perSettings((s: GateSettings) => {
@@ -26,12 +25,15 @@ export function aperture({ engine, units: { width, height }, seed, store }: Setu
     const halfWidth = (Math.min(width, height * shape) / 2) * size;
     const halfHeight = (Math.min(height, width / shape) / 2) * size;
     const corner = s.corner * (1 - 0.5 * s.open);
+    // A projector's aperture is a little smaller than the picture, so that its edge is seen where it bends outwards, too.
+    const inset = 2 * s.burr * (1 - s.open);
+    const burrAt = burr(seed, height, [width / 2, height / 2], halfWidth, halfHeight);
     return Array.from({ length: height }, (_, y): readonly [number, number] => {
       const row = dark.subarray((y * stride) / 4, (y * stride) / 4 + width);
       const py = y + 0.5 - height / 2;
       for (let x = 0; x < width; x++) {
-        const at = outside(x + 0.5 - width / 2 - s.across, py - s.down, halfWidth, halfHeight, corner);
-        const near = abs(at) < edge + BURR_MOST * s.burr ? s.burr * burrAt(x, y) : 0;
+        const at = inset + outside(x + 0.5 - width / 2 - s.across, py - s.down, halfWidth, halfHeight, corner);
+        const near = abs(at) < edge + BURR_MOST * s.burr ? s.burr * burrAt(x + 0.5 - width / 2 - s.across, py - s.down) : 0;
         row[x] = s.opacity * (1 - inside(at + near, edge));
       }
       let [from, to] = [0, width];

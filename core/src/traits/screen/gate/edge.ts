@@ -3,9 +3,10 @@ import { clouds } from '../../../shapes/clouds';
 // Taken once: in hot loops each look-up of a global costs.
 const { abs, max, min, sqrt } = Math;
 
-/** RMS of what a file leaves before it is brought to 1, and the most of it after. */
-const FILED = 0.39;
-export const BURR_MOST = 1.7 / FILED;
+/** The most that a place of a filed edge is off, in RMS; what would be farther is held there. */
+export const BURR_MOST = 4;
+/** Places along a side at which it is measured. */
+const ALONG = 240;
 
 /** Distance from a rounded rectangle about the origin, below 0 inside. */
 export function outside(x: number, y: number, halfWidth: number, halfHeight: number, corner: number): number {
@@ -18,8 +19,36 @@ export function outside(x: number, y: number, halfWidth: number, halfHeight: num
 /** Share of a pixel that lies inside an edge, at a distance from it. @param wide the edge's own width */
 export const inside = (d: number, wide: number): number => max(0, min(1, 0.5 - d / wide));
 
-/** How far a place of a filed edge is off a straight line: large bends and small notches, of unit RMS. @param height of the picture, the measure of x and y */
-export const burr =
-  (seed: number, height: number) =>
-  (x: number, y: number): number =>
-    (clouds(seed & 0xffff, (3 * x) / height, (3 * y) / height, 2) + 0.7 * clouds((seed + 3) & 0xffff, (42 * x) / height, (42 * y) / height, 2)) / FILED;
+/** What a file leaves: large bends and small notches. @param height of the picture, the measure of x and y */
+const filed = (seed: number, height: number, x: number, y: number): number =>
+  clouds(seed & 0xffff, (3 * x) / height, (3 * y) / height, 2) + 0.7 * clouds((seed + 3) & 0xffff, (42 * x) / height, (42 * y) / height, 2);
+
+/** Mean square of values about the straight line that fits them best. */
+function squareOff(values: readonly number[]): number {
+  const middle = (values.length - 1) / 2;
+  const mean = values.reduce((a, v) => a + v, 0) / values.length;
+  const [up, over] = values.reduce(([a, b], v, i) => [a + (i - middle) * (v - mean), b + (i - middle) ** 2], [0, 0] as [number, number]);
+  return values.reduce((a, v, i) => a + (v - mean - (up / over) * (i - middle)) ** 2, 0) / values.length;
+}
+
+/**
+ * How far the edge nearest to a place is off a straight line, with the RMS 1 over the four sides of a rectangle, each measured against the
+ * line that fits it best: a few hand-filed bends are not alike in two looks, their strength is.
+ * @param height of the picture, the measure of all @param x, y where in the field of noise the rectangle's middle lies
+ * @returns what is off, by the place from the rectangle's middle
+ */
+export function burr(seed: number, height: number, [x, y]: readonly [number, number], halfWidth: number, halfHeight: number): (x: number, y: number) => number {
+  const places = Array.from({ length: ALONG }, (_, i) => (2 * (i + 0.5)) / ALONG - 1);
+  const sides = [-1, 1].flatMap((side) => [
+    places.map((p) => filed(seed, height, x + p * halfWidth, y + side * halfHeight)),
+    places.map((p) => filed(seed, height, x + side * halfWidth, y + p * halfHeight)),
+  ]);
+  const rms = sqrt(sides.reduce((a, side) => a + squareOff(side), 0) / sides.length);
+  return (px, py) => {
+    // Drawn along the edge alone: what changed across it too would fold over where it is steep.
+    const [left, over] = [halfWidth - abs(px), halfHeight - abs(py)];
+    const upright = left < over;
+    const [ex, ey] = [upright ? (px < 0 ? -halfWidth : halfWidth) : px, upright ? py : py < 0 ? -halfHeight : halfHeight];
+    return max(-BURR_MOST, min(BURR_MOST, filed(seed, height, x + ex, y + ey) / rms));
+  };
+}

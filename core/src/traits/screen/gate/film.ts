@@ -28,7 +28,6 @@ export function filmAbout(
   // Round a picture that has no gate the film lies as much farther out.
   const farther = carrier.gate ? 0 : width / 2;
   const outward = (mm: number): number => pixels(mm) + Math.sign(mm) * farther;
-  const burrAt = burr(seed, height);
   const stride = floatStride(width);
   const filmStride = floatStride(width + 2 * margin + 8);
 
@@ -39,6 +38,8 @@ export function filmAbout(
     const places = [holes, rims].map((plane) => plane.at(filmStride * pitch));
     const [bare, rim] = places.map((at) => engine.floats(at, (filmStride / 4) * pitch)) as [Float32Array, Float32Array];
     const [halfWidth, halfHeight, corner] = [(width * s.scale) / 2, (height * s.scale) / 2, CAMERA.corner * height * s.scale];
+    // Numbered so that it is another piece of the same file's work than the projector's.
+    const burrAt = burr(seed, height, [width, height], halfWidth, halfHeight);
     const edge = max(1, pixels(CAMERA.edge) * s.scale);
     const cut = max(1, pixels(CUT) * s.scale);
     const [hw, hh] = [(pixels(film.perforation.width) * s.scale) / 2, (pixels(film.perforation.height) * s.scale) / 2];
@@ -50,7 +51,7 @@ export function filmAbout(
         const i = (y * filmStride) / 4 + x;
         // Each picture has the edge that the camera gave it.
         const off = outside(px, py, halfWidth, halfHeight, corner);
-        rim[i] = off < -BURR_MOST * CAMERA.burr * s.burr - edge ? 0 : 1 - inside(off + CAMERA.burr * s.burr * burrAt(width - px, py + height), edge);
+        rim[i] = off < -BURR_MOST * CAMERA.burr * s.burr - edge ? 0 : 1 - inside(off + CAMERA.burr * s.burr * burrAt(px, py), edge);
         // Beside the film the lamp is bare.
         let light = max(inside(px - left, cut), inside(right - px, cut));
         if (s.perforations)
