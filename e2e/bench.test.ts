@@ -274,9 +274,10 @@ describe('from a file to a print', () => {
     await page.goto(`${app.address}/reels/${reel}`);
     await pictureOf(page);
     await kept();
-    await press('Strike a print');
+    await press('Strike prints');
     await (await named('Format')).select(format);
     await press('Strike');
+    await press('To the prints');
     const row = await page.waitForFunction(
       (wanted) => [...document.querySelectorAll('li[data-print="done"]')].find((li) => li.textContent?.includes(wanted)),
       { timeout: 60_000 },

@@ -220,6 +220,33 @@ test('a face is kept clean by an ellipse drawn on the picture, which moves with 
   expect(await worn(0.75, 0.5)).toBeGreaterThan(4);
 });
 
+test('all shots of a reel are struck, a file each and as one film, in three actions from the bench, with a word when they are done', async () => {
+  const frames = 6;
+  for (const [i, { id }] of (await shotsNow()).entries()) {
+    const { revision, preparation } = await stage.app.api(`/shots/${id}`);
+    const look = { schema: 'tin-ghost/look@2', name: `Worn ${i}`, seed: i, shape: 'file', lives: [{ carrier: 'none', traits: [{ trait: 'noise', settings: { amount: 0.1 } }] }] };
+    const body = JSON.stringify({ look, preparation: { ...preparation, trim: { from: 0, to: frames } }, revision });
+    await stage.app.api(`/shots/${id}/look`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body });
+  }
+  const all = await shotsNow();
+  await page.goto(`${stage.app.address}/reels/${reelId()}/shots/${all[0]!.id}`);
+  await pictureOf(page);
+  await press('Strike prints');
+  const what = await named('What');
+  const both = await what.evaluate((select) => [...(select as HTMLSelectElement).options].find(({ text }) => /^All \d+ shots, a file each and one film$/.test(text))!.value);
+  await what.select(both);
+  expect(await page.$eval('[data-estimate]', (p) => p.textContent)).toMatch(new RegExp(`^${all.length + 1} files, about [\\d.]+ [kM]B`));
+  await press('Strike');
+  // One stays where one is; the word comes there.
+  await page.waitForSelector(`::-p-text(All ${all.length + 1} prints are done)`, { timeout: 120_000 });
+  expect(page.url()).toContain('/shots/');
+  const prints: { shots: number; state: string; done: number; total: number }[] = (await stage.app.api('/prints')).slice(0, all.length + 1);
+  expect(prints.map(({ state }) => state)).toEqual(prints.map(() => 'done'));
+  expect(prints.map(({ shots }) => shots).sort()).toEqual([...all.map(() => 1), all.length].sort());
+  const film = prints.find(({ shots }) => shots > 1)!;
+  expect(film.total).toBeGreaterThanOrEqual(all.length * (frames - 2));
+});
+
 describe('reels on the shelf', () => {
   const reels = async (): Promise<string[]> => (await stage.app.api('/reels')).map(({ name }: { name: string }) => name);
 

@@ -144,10 +144,11 @@ describe('the bench', () => {
     });
     expect((await pictureOf(page)).width).toBe(wide.width);
     await kept();
-    await press('Strike a print');
+    await press('Strike prints');
     await (await page.waitForSelector('::-p-text(beside the picture)'))!.click();
     await page.select('select[aria-label="Size"]', '0.5');
     await press('Strike');
+    await press('To the prints');
     await page.waitForSelector('[data-print="done"]', { timeout: 90_000 });
     const [print] = await stage.app.api('/prints');
     const file = join(stage.folder, 'shape.mp4');

@@ -155,7 +155,8 @@ const VIEWS = {
   async 'strike-a-print'() {
     await page.goto(app.address + shot(0));
     await pictureOf(page);
-    await press('Strike a print');
+    await press('Strike prints');
+    await page.select('select[aria-label="What"]', '3');
   },
   async prints() {
     const order = (i, more) =>

@@ -235,7 +235,7 @@ test('a plate is found by its hash: a file, a .zip of images, and images in a fo
     }
     levels.push(of);
   }
-  for (const [a, b, c] of levels as [number, number, number][]) expect([a! < 60, b! > 90 && b! < 150, c! > 180]).toEqual([true, true, true]);
+  for (const [a, b, c] of levels as [number, number, number][]) expect([a < 60, b > 90 && b < 150, c > 180]).toEqual([true, true, true]);
   const missing = await tinghost('frame', '--in', at('bars.mkv'), '--look', at('plated.json'), '--plates', at('seq'), '--at', '0', '--out', at('none.png'));
   expect(missing).toMatchObject({ code: 1, err: expect.stringMatching(/the look needs a plate that is not in this folder/) });
 });

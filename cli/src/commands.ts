@@ -23,6 +23,7 @@ import {
 import {
   containerOf,
   DEPTHS,
+  QUALITIES,
   encodingFor,
   framesAt,
   InputError,
@@ -35,6 +36,7 @@ import {
   writePng,
   writeSignal,
   type Container,
+  type Quality,
   type StrikeProgress,
 } from '@tin-ghost/media';
 import { rateOption, readArguments, realNumber, required, sizeOption, UsageError, wholeNumber } from './arguments';
@@ -92,18 +94,20 @@ async function withScratch<T>(work: (folder: string) => Promise<T>): Promise<T> 
 export async function render(args: string[]): Promise<void> {
   const { options, words } = readArguments(
     args,
-    ['in', 'look', 'out', 'seed', 'size', 'fps', 'from', 'to', 'depth', 'preparation', 'tables', 'fonts', 'plates'],
+    ['in', 'look', 'out', 'seed', 'size', 'fps', 'from', 'to', 'depth', 'quality', 'preparation', 'tables', 'fonts', 'plates'],
     ['no-sound', 'no-bars'],
   );
   if (words.length) throw new UsageError(`"${words[0]}" is not expected`);
   const input = required(options, 'in');
   const out = required(options, 'out');
   const container = containerOf(out);
-  if (!container) throw new UsageError(`--out must end in .mp4, .webm, .mkv or be DIR/%05d.png, not "${basename(out)}"`);
+  if (!container) throw new UsageError(`--out must end in .mp4, .webm, .mov, .mkv or be DIR/%05d.png, not "${basename(out)}"`);
   if (container === 'png' && !/%0?\d*d/.test(basename(out))) throw new UsageError('--out for pictures must number them, such as DIR/%05d.png');
   const depths = DEPTHS[container as Exclude<Container, 'proxy'>];
-  const bits = wholeNumber(options, 'depth', 8, 16) ?? 8;
+  const bits = wholeNumber(options, 'depth', 8, 16) ?? depths[0]!;
   if (!depths.includes(bits)) throw new UsageError(`--depth for ${container} is ${depths.join(' or ')}, not ${bits}`);
+  const quality = options.quality as Quality | undefined;
+  if (quality !== undefined && !QUALITIES.includes(quality)) throw new UsageError(`--quality is ${QUALITIES.join(', ')}, not "${quality}"`);
   const seed = wholeNumber(options, 'seed', 0, 0xffffffff);
   const size = sizeOption(options);
   const rate = rateOption(options);
@@ -132,6 +136,7 @@ export async function render(args: string[]): Promise<void> {
       file: resolve(out),
       container,
       bits,
+      quality,
       ...(options.flags.has('no-bars') ? shownSize(look, size ?? preparedSize(footage, preparation)) : size),
       rate,
       from,
@@ -295,9 +300,10 @@ export async function signal(args: string[]): Promise<void> {
   if (words.length !== 1 || !SIGNALS.includes(name)) throw new UsageError(`one of ${SIGNALS.join(', ')} is expected`);
   const file = required(options, 'out');
   const container = containerOf(file);
-  if (!container) throw new UsageError(`--out must end in .mkv, .mp4, .webm or .png, not "${basename(file)}"`);
+  if (!container) throw new UsageError(`--out must end in .mkv, .mp4, .webm, .mov or .png, not "${basename(file)}"`);
   const { width, height } = sizeOption(options) ?? { width: 1280, height: 720 };
-  if ((container === 'mp4' || container === 'webm') && (width % 2 || height % 2)) throw new UsageError(`--size for ${container} must be even; mkv and png take any`);
+  if ((container === 'mp4' || container === 'webm' || container === 'mov') && (width % 2 || height % 2))
+    throw new UsageError(`--size for ${container} must be even; mkv and png take any`);
   const rate = rateOption(options) ?? { num: 24, den: 1 };
   const seconds = realNumber(options, 'seconds', 0, 36_000) ?? 2;
   const level = realNumber(options, 'level', 0, 1);

@@ -249,7 +249,7 @@ export const ROUTES = {
     method: 'POST',
     path: '/prints',
     group: 'Prints',
-    says: 'Orders a print of a shot as it is now',
+    says: 'Orders a print of a shot as it is now, or of several as one film',
     body: rules.PrintOrder,
     answer: created(rules.Print),
     refusals: ['not-found', 'not-ready', 'invalid'],

@@ -84,8 +84,11 @@ export const Bin = object<T.Bin>({
   shots: Joi.array().items(object<T.Bin['shots'][number]>({ id, name: text, discardedAt: moment, reelId: id, reel: text, medium: Medium })),
 });
 
+const format = Joi.string().valid('mp4', 'webm', 'mov', 'mkv');
+const quality = Joi.string().valid('check', 'deliver', 'master');
 const PrintSettings = object<T.PrintSettings>({
-  format: Joi.string().valid('mp4', 'webm'),
+  format,
+  quality: quality.optional(),
   width: size,
   height: size,
   from: count(),
@@ -97,6 +100,7 @@ export const Print = object<T.Print>({
   shotId: id.allow(null),
   mediaId: id,
   name: text,
+  shots: count(1),
   look,
   preparation,
   settings: PrintSettings,
@@ -152,13 +156,17 @@ export const LookChange = Joi.object<T.LookChange>({
 const side = Joi.number().integer().min(16).max(8192);
 export const PrintOrder = Joi.object<T.PrintOrder, true>({
   shotId: id.required(),
-  format: Joi.string().valid('mp4', 'webm').required(),
+  following: Joi.array<string[]>().items(id).max(500).description('Shots that come after it in one film, each whole') as never,
+  format: format.required(),
+  quality,
   width: side,
   height: side,
   from: count(),
   to: count(1),
   sound: Joi.boolean(),
-}).and('width', 'height');
+})
+  .and('width', 'height')
+  .without('following', ['from', 'to']);
 const shownColour = Joi.array<number[]>().items(Joi.number().min(0).max(1)).length(3).required();
 const rateTerm = Joi.number().integer().min(1).max(120_000).required();
 export const CardOrder = Joi.object<T.CardOrder>({

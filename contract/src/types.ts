@@ -83,7 +83,10 @@ export interface Bin {
 }
 
 export interface PrintSettings {
-  readonly format: 'mp4' | 'webm';
+  /** H.264 and VP9 at 8 bits, ProRes 422 at 10, lossless FFV1 at 8. */
+  readonly format: 'mp4' | 'webm' | 'mov' | 'mkv';
+  /** To look at, to hand on (where it is not said), to work on further. */
+  readonly quality?: 'check' | 'deliver' | 'master';
   readonly width: number;
   readonly height: number;
   /** The first picture, and the one after the last, of the prepared shot. */
@@ -98,7 +101,9 @@ export interface Print {
   readonly shotId: string | null;
   readonly mediaId: string;
   readonly name: string;
-  /** The look and the preparation as they were when the print was ordered. */
+  /** How many shots are in it, one after the other. */
+  readonly shots: number;
+  /** The look and the preparation as they were when the print was ordered; of a film of several shots those of the first. */
   readonly look: Look;
   readonly preparation: Preparation;
   readonly settings: PrintSettings;
@@ -118,7 +123,10 @@ export interface Print {
 /** What a print is ordered with; what is left out is as the shot is. */
 export interface PrintOrder {
   readonly shotId: string;
+  /** Shots that follow it in one film, each whole, at its rate and within its size. */
+  readonly following?: readonly string[];
   readonly format: PrintSettings['format'];
+  readonly quality?: PrintSettings['quality'];
   readonly width?: number;
   readonly height?: number;
   readonly from?: number;

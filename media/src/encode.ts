@@ -5,7 +5,26 @@ import type { Footage, Rate } from './footage';
 import { fileInput } from './inputs';
 import { FFMPEG, LOCAL_ONLY, start, type Child } from './process';
 
-export type Container = 'mp4' | 'webm' | 'mkv' | 'png' | 'proxy';
+export type Container = 'mp4' | 'webm' | 'mov' | 'mkv' | 'png' | 'proxy';
+
+/** How much of the picture a coding that loses something keeps: to look at, to hand on, to work on further. */
+export type Quality = 'check' | 'deliver' | 'master';
+export const QUALITIES: readonly Quality[] = ['check', 'deliver', 'master'];
+
+/** Constant rate factors of H.264 and VP9, and profiles of ProRes (LT, 422, 422 HQ). */
+const GRADES: Record<'mp4' | 'webm' | 'mov', Record<Quality, string>> = {
+  mp4: { check: '26', deliver: '18', master: '12' },
+  webm: { check: '36', deliver: '24', master: '15' },
+  mov: { check: '1', deliver: '2', master: '3' },
+};
+
+/** Sound of footage from this second of it on, to last this many seconds at a speed (its pitch is kept); silence where the footage has none. */
+export interface Sound {
+  readonly footage: Footage;
+  readonly from: number;
+  readonly seconds: number;
+  readonly speed?: number;
+}
 
 export interface EncodeOptions {
   /** File to write (or the printf pattern of a PNG sequence); written in place. */
@@ -15,35 +34,62 @@ export interface EncodeOptions {
   readonly height: number;
   readonly rate: Rate;
   readonly encoding: Encoding;
-  /** Footage whose sound is laid in, from this second of it on, to last this many seconds at a speed (its pitch is kept). */
-  readonly sound?: { readonly footage: Footage; readonly from: number; readonly seconds: number; readonly speed?: number };
+  /** Whose sound is laid in, one after the other. */
+  readonly sound?: readonly Sound[];
+  readonly quality?: Quality;
   /** Number of the first file of a PNG sequence. */
   readonly firstNumber?: number;
   readonly signal?: AbortSignal;
 }
 
-/** Bits a container's coding can hold. */
-export const DEPTHS: Record<Exclude<Container, 'proxy'>, readonly number[]> = { mp4: [8, 10], webm: [8, 10], mkv: [8, 10, 16], png: [8, 16] };
+/** Bits a container's coding can hold, the usual first. */
+export const DEPTHS: Record<Exclude<Container, 'proxy'>, readonly number[]> = { mp4: [8, 10], webm: [8, 10], mov: [10], mkv: [8, 10, 16], png: [8, 16] };
 
 const LIMITED_709 = { matrix: 'bt709', range: 'limited' } as const;
 
 /** What the encoder of a container takes. */
 export function encodingFor(container: Container, bits: number): Encoding {
   if (container === 'mkv' || container === 'png') return { layout: 'rgb', bits, subX: 0, subY: 0, matrix: 'bt709', range: 'full' };
-  return { layout: 'yuv', bits, subX: 1, subY: 1, ...LIMITED_709 };
+  return { layout: 'yuv', bits, subX: 1, subY: container === 'mov' ? 0 : 1, ...LIMITED_709 };
 }
 
-const pixelFormat = (e: Encoding): string => (e.layout === 'rgb' ? `gbrp${e.bits > 8 ? `${e.bits}le` : ''}` : `yuv420p${e.bits > 8 ? `${e.bits}le` : ''}`);
+const pixelFormat = (e: Encoding): string => `${e.layout === 'rgb' ? 'gbrp' : e.subY ? 'yuv420p' : 'yuv422p'}${e.bits > 8 ? `${e.bits}le` : ''}`;
 
 const TAGS = ['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv'];
 
+/** ProRes writes into each picture's header what the picture says of itself. */
+const TAGGED = 'setparams=colorspace=bt709:color_primaries=bt709:color_trc=bt709:range=tv';
+
 /** ffmpeg's arguments that choose and set a container's encoders. */
-export function codec(options: Pick<EncodeOptions, 'container' | 'width' | 'height' | 'encoding' | 'file' | 'firstNumber'>): string[] {
+export function codec(options: Pick<EncodeOptions, 'container' | 'width' | 'height' | 'encoding' | 'file' | 'firstNumber' | 'quality'>): string[] {
+  const { quality = 'deliver' } = options;
   switch (options.container) {
     case 'mp4':
-      return ['-c:v', 'libx264', '-preset', 'medium', '-crf', '18', ...TAGS, '-movflags', '+faststart', '-c:a', 'aac', '-b:a', '192k', '-f', 'mp4'];
+      return ['-c:v', 'libx264', '-preset', 'medium', '-crf', GRADES.mp4[quality], ...TAGS, '-movflags', '+faststart', '-c:a', 'aac', '-b:a', '192k', '-f', 'mp4'];
     case 'webm':
-      return ['-c:v', 'libvpx-vp9', '-crf', '24', '-b:v', '0', '-deadline', 'good', '-cpu-used', '4', '-row-mt', '1', ...TAGS, '-c:a', 'libopus', '-b:a', '160k', '-f', 'webm'];
+      return [
+        '-c:v',
+        'libvpx-vp9',
+        '-crf',
+        GRADES.webm[quality],
+        '-b:v',
+        '0',
+        '-deadline',
+        'good',
+        '-cpu-used',
+        '4',
+        '-row-mt',
+        '1',
+        ...TAGS,
+        '-c:a',
+        'libopus',
+        '-b:a',
+        '160k',
+        '-f',
+        'webm',
+      ];
+    case 'mov':
+      return ['-c:v', 'prores_ks', '-profile:v', GRADES.mov[quality], '-vf', TAGGED, ...TAGS, '-movflags', '+write_colr', '-c:a', 'pcm_s16le', '-f', 'mov'];
     case 'mkv':
       return [
         '-c:v',
@@ -88,6 +134,29 @@ export function soundInput(footage: Footage, from: number, seconds: number, spee
   };
 }
 
+/** Samples a second of sound that is joined. */
+const JOINED_RATE = 48_000;
+
+/** Arguments that lay sounds one after the other, each as long as its pictures to the sample, whatever their rates and channels. */
+export function joinedSound(sounds: readonly Sound[]): { input: string[]; filter: string[] } {
+  const [input, chains, names]: [string[], string[], string[]] = [[], [], []];
+  let [at, until] = [0, 0];
+  for (const [i, { footage, from, seconds, speed }] of sounds.entries()) {
+    until += seconds;
+    const end = Math.round(until * JOINED_RATE);
+    const exactly = `atrim=end_sample=${end - at},asetpts=PTS-STARTPTS[s${i}]`;
+    at = end;
+    names.push(`[s${i}]`);
+    if (footage.sound) {
+      const piece = soundInput(footage, from, seconds, speed);
+      const filters = piece.filter[1]!.replace(/,atrim=.*$/, '');
+      chains.push(`[${1 + input.filter((word) => word === '-i').length}:a:0]${filters},aformat=sample_rates=${JOINED_RATE}:channel_layouts=stereo,${exactly}`);
+      input.push(...piece.input);
+    } else chains.push(`anullsrc=r=${JOINED_RATE}:cl=stereo,${exactly}`);
+  }
+  return { input, filter: ['-filter_complex', `${chains.join(';')};${names.join('')}concat=n=${sounds.length}:v=0:a=1[sound]`] };
+}
+
 /** Filters that change the speed of sound; one alone does no less than half. */
 function tempo(speed: number): string[] {
   if (speed === 1) return [];
@@ -102,7 +171,7 @@ export class Encoder {
   private readonly child: Child;
 
   constructor(private readonly options: EncodeOptions) {
-    const { width, height, rate, encoding, sound } = options;
+    const { width, height, rate, encoding, sound = [] } = options;
     const video = [
       '-f',
       'rawvideo',
@@ -117,8 +186,10 @@ export class Encoder {
       '-i',
       'pipe:0',
     ];
-    const laid = sound?.footage.sound && options.container !== 'png' && options.container !== 'proxy' ? soundInput(sound.footage, sound.from, sound.seconds, sound.speed) : null;
-    const maps = laid ? ['-map', '0:v', '-map', '1:a:0', ...laid.filter] : ['-map', '0:v'];
+    const heard = options.container !== 'png' && options.container !== 'proxy' && sound.some(({ footage }) => footage.sound);
+    const [only] = sound;
+    const laid = !heard ? null : sound.length > 1 ? joinedSound(sound) : soundInput(only!.footage, only!.from, only!.seconds, only!.speed);
+    const maps = ['-map', '0:v', ...(laid ? ['-map', sound.length > 1 ? '[sound]' : '1:a:0', ...laid.filter] : [])];
     const args = [...FFMPEG, ...LOCAL_ONLY, ...video, ...(laid?.input ?? []), ...maps, '-map_metadata', '-1', ...codec(options), options.file];
     this.child = start('ffmpeg', args, { signal: options.signal, stallSeconds: 600, memoryBytes: ENCODER_BYTES });
     this.child.stdout.resume();

@@ -7,7 +7,8 @@ import { soundInput } from './encode';
 import { footageSeconds, type Footage } from './footage';
 import { CAREFUL } from './inputs';
 import { FFMPEG, run, start } from './process';
-import { printSize, strike } from './strike';
+import { printSize } from './film-canvas';
+import { strike } from './strike';
 
 /** Widest and tallest preview; the bench never shows a fitted picture larger. */
 export const PROXY_WIDTH = 960;

@@ -18,7 +18,7 @@ export interface SignalFileOptions {
 }
 
 const RGB16: Encoding = { layout: 'rgb', bits: 16, subX: 0, subY: 0, matrix: 'bt709', range: 'full' };
-const CONTAINERS: Record<string, Container> = { '.mp4': 'mp4', '.webm': 'webm', '.mkv': 'mkv', '.png': 'png' };
+const CONTAINERS: Record<string, Container> = { '.mp4': 'mp4', '.webm': 'webm', '.mov': 'mov', '.mkv': 'mkv', '.png': 'png' };
 
 /** The container a file's name asks for, or undefined. */
 export const containerOf = (file: string): Container | undefined => CONTAINERS[extname(file).toLowerCase()];
@@ -27,7 +27,7 @@ export const containerOf = (file: string): Container | undefined => CONTAINERS[e
 async function writeHeld(source: RawFrame, { file, rate, seconds, abort }: Pick<SignalFileOptions, 'file' | 'rate' | 'seconds' | 'abort'>): Promise<void> {
   const { width, height } = source;
   const container = containerOf(file)!;
-  const encoding = encodingFor(container, container === 'mkv' ? 16 : 8);
+  const encoding = encodingFor(container, container === 'mkv' ? 16 : container === 'mov' ? 10 : 8);
   const planes = new Plan(await newEngine(), EMPTY_LOOK, { source, target: { width, height, encoding }, rate: 1 }).render(0, source);
   const place = await partPlace(file);
   const encoder = new Encoder({ file: place.file, container, width, height, rate, encoding, signal: abort });

@@ -5,6 +5,7 @@ import { followNews } from './api/news';
 import { FileDrop } from './parts/file-drop';
 import { TopBar } from './parts/top-bar';
 import { useTitle } from './parts/use-title';
+import { EndedPrints } from './prints/ended-prints';
 import { Shelf } from './shelf/shelf';
 
 /** Screens that are not open are loaded so long after the first. */
@@ -36,6 +37,7 @@ export function App() {
         </Routes>
       </Suspense>
       <FileDrop />
+      <EndedPrints />
       <Toaster position="bottom-center" toastOptions={{ className: '!rounded-sm !border-rule !bg-panel !text-ink !font-sans' }} />
     </BrowserRouter>
   );

@@ -127,6 +127,8 @@ export const prints = pgTable('prints', {
     .notNull()
     .references(() => media.id),
   name: text('name').notNull(),
+  /** How many shots are in it; those after the first stand in `print_parts`. */
+  shots: integer('shots').notNull().default(1),
   /** The look as it was when the print was ordered. */
   look: storedLook('look').notNull(),
   preparation: jsonb('preparation').$type<Preparation>().notNull().default({}),
@@ -141,6 +143,24 @@ export const prints = pgTable('prints', {
   createdAt: moment('created_at').notNull().defaultNow(),
   finishedAt: moment('finished_at'),
 });
+
+/** What follows the first shot in a film of several, as it was when the film was ordered. */
+export const printParts = pgTable(
+  'print_parts',
+  {
+    id: id(),
+    printId: uuid('print_id')
+      .notNull()
+      .references(() => prints.id, { onDelete: 'cascade' }),
+    position: integer('position').notNull(),
+    mediaId: uuid('media_id')
+      .notNull()
+      .references(() => media.id),
+    look: storedLook('look').notNull(),
+    preparation: jsonb('preparation').$type<Preparation>().notNull().default({}),
+  },
+  (table) => [index('print_parts_print').on(table.printId, table.position)],
+);
 
 /** Facts about this installation, such as whether the demo reel has been laid in. */
 export const facts = pgTable('facts', { key: text('key').primaryKey(), value: text('value').notNull() });

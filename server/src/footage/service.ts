@@ -4,7 +4,7 @@ import { basename, join } from 'node:path';
 import { and, eq, inArray, isNull, notExists, sql } from 'drizzle-orm';
 import { EMPTY_LOOK, plateIds, type Look } from '@tin-ghost/core';
 import type { Database } from '../db/client';
-import { media, plates, prints, reels, references, shots, type Medium } from '../db/schema';
+import { media, plates, printParts, prints, reels, references, shots, type Medium } from '../db/schema';
 import type { Jobs } from '../jobs/jobs';
 import type { Newsroom } from '../newsroom';
 import { notFound, Refusal } from '../refusal';
@@ -140,10 +140,11 @@ export class FootageService {
     if (row.plate.shippedAs !== null) throw new Refusal('wrong-state', 'a plate that ships stays');
     const key = plateKey(row.plate, row.medium);
     const under = await db
-      .select({ name: prints.name, look: prints.look })
+      .select({ name: prints.name, look: prints.look, later: printParts.look })
       .from(prints)
+      .leftJoin(printParts, eq(printParts.printId, prints.id))
       .where(inArray(prints.state, ['waiting', 'striking']));
-    const needing = under.find(({ look }) => key !== null && plateIds(look).includes(key));
+    const needing = under.find(({ look, later }) => key !== null && [look, ...(later ? [later] : [])].some((worn) => plateIds(worn).includes(key)));
     if (needing) throw new Refusal('wrong-state', `the print ${needing.name} that is being struck needs this plate`);
     await db.delete(plates).where(eq(plates.id, id));
     await this.gone([row.medium.id]);
@@ -186,7 +187,7 @@ export class FootageService {
 
   private nobodyRefers() {
     const { db } = this.context;
-    return [shots, references, plates, prints].map((table) =>
+    return [shots, references, plates, prints, printParts].map((table) =>
       notExists(
         db
           .select({ id: table.id })

@@ -1,11 +1,17 @@
 import { and, eq } from 'drizzle-orm';
 import type { PrintState } from '@tin-ghost/contract';
-import { CancelledError, strike } from '@tin-ghost/media';
-import { media, prints } from '../db/schema';
+import { CancelledError, strike, type Part } from '@tin-ghost/media';
+import { media, printParts, prints, type Print } from '../db/schema';
 import { filesFor } from '../store/look-files';
 import { failureText } from './bring-in';
 import type { JobTools } from './tools';
 import { occasionally, surely } from './persist';
+
+/** A shot of a print, with what its look and its preparation refer to. */
+async function partOf({ mediaId, look, preparation }: Pick<Print, 'mediaId' | 'look' | 'preparation'>, { db, store }: Pick<JobTools, 'db' | 'store'>): Promise<Part> {
+  const [medium] = await db.select().from(media).where(eq(media.id, mediaId));
+  return { footage: store.footage(medium!), look, preparation, files: await filesFor(db, store, look, preparation) };
+}
 
 /** Renders a print that was ordered. Its file appears whole or not at all. */
 export async function strikePrint(id: string, { db, store, news, signal }: JobTools): Promise<void> {
@@ -32,19 +38,18 @@ export async function strikePrint(id: string, { db, store, news, signal }: JobTo
   };
   try {
     tell('striking');
-    const [medium] = await db.select().from(media).where(eq(media.id, print.mediaId));
+    const later = await db.select().from(printParts).where(eq(printParts.printId, id)).orderBy(printParts.position);
+    const [first, ...following] = await Promise.all([print, ...later].map((part) => partOf(part, { db, store })));
     const file = store.print(print);
     await strike({
-      footage: store.footage(medium!),
-      look: print.look,
-      preparation: print.preparation,
-      files: await filesFor(db, store, print.look, print.preparation),
+      ...first!,
+      following,
       file,
       container: settings.format,
+      quality: settings.quality,
       width: settings.width,
       height: settings.height,
-      from: settings.from,
-      to: settings.to,
+      ...(following.length ? {} : { from: settings.from, to: settings.to }),
       sound: settings.sound,
       signal,
       onProgress: ({ done, perSecond, secondsLeft }) => {

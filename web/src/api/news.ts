@@ -1,6 +1,7 @@
 import { refresh } from './client';
 import type { News } from '@tin-ghost/contract';
 import { noteMedium, notePrint } from './live';
+import { askAfterOrdered, noteEnd, useOrdered } from './ordered';
 
 /**
  * Follows the server's news and fetches anew what they make stale. Only while the page is seen: a browser opens six
@@ -14,12 +15,13 @@ export function followNews(): () => void {
     source = undefined;
   };
   const follow = (): void => {
-    if (document.visibilityState === 'hidden') return close();
+    // A page that waits for prints says so when they are done, also from behind others.
+    if (document.visibilityState === 'hidden' && useOrdered.getState().waiting.length === 0) return close();
     if (source) return;
     source = new EventSource('/api/events');
     source.onmessage = (event) => apply(JSON.parse(event.data as string) as News);
     // After a break something may have been missed.
-    source.onopen = () => void refresh('/');
+    source.onopen = () => void Promise.all([refresh('/'), askAfterOrdered()]);
   };
   follow();
   document.addEventListener('visibilitychange', follow);
@@ -37,6 +39,7 @@ function apply(news: News): void {
   if (news.type === 'reels') return void Promise.all([refresh('/reels'), refresh('/references'), refresh('/plates'), refresh('/bin')]);
   if (news.type === 'print') {
     const underWay = news.state === 'striking';
+    noteEnd(news.id, news.state);
     notePrint(news.id, underWay ? news : null);
     if (!underWay) void refresh('/prints');
     return;

@@ -14,7 +14,7 @@ import { LooksPanel } from './chain/looks-panel';
 import { beginCompare, useCompare } from './state/compare';
 import { MatchPanel, useReferenceScope } from './shot/match-panel';
 import { Picture } from './picture/picture';
-import { PrintDialog } from './shot/print-dialog';
+import { openPrinting, PrintDialog } from './shot/print-dialog';
 import { ReferencesRail } from './shot/references-rail';
 import { useScopes } from './state/scope';
 import { Scopes } from './scopes/scopes';
@@ -90,7 +90,6 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
   const files = useFiles(reel.id);
   useTitle(shot.name, reel.name);
   const [sound, setSound] = useState(true);
-  const [printing, setPrinting] = useState(false);
   const [keys, setKeys] = useState(false);
   const [rail, setRail] = useState(false);
   const onSound = useCallback(() => setSound((s) => !s), []);
@@ -130,8 +129,8 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
         <Button aria-label="Keys" onClick={onHelp}>
           ?
         </Button>
-        <Button kind="live" disabled={!source} onClick={() => setPrinting(true)}>
-          Strike a print
+        <Button kind="live" disabled={!source} onClick={() => openPrinting([shot.id])}>
+          Strike prints
         </Button>
       </TopBar>
       <Contest />
@@ -179,7 +178,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
           </main>
         )}
       </div>
-      {source && <PrintDialog shot={shot} source={source} open={printing} onOpenChange={setPrinting} />}
+      {source && <PrintDialog reel={reel} shot={shot} />}
       <KeysDialog open={keys} onOpenChange={setKeys} />
     </div>
   );

@@ -2,14 +2,13 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import type { Print } from '@tin-ghost/contract';
 import { api, refresh, usePrints } from '../api/client';
+import { fileSize, timeLeft } from '../parts/amounts';
 import { Button } from '../parts/button';
 import { TopBar } from '../parts/top-bar';
 import { useTitle } from '../parts/use-title';
 
-const fileSize = (bytes: number): string => (bytes < 1e6 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`);
-
-/** How long it goes on, as far as that can be told. */
-const timeLeft = (seconds: number): string => (seconds < 1 ? 'nearly done' : seconds < 90 ? `${Math.ceil(seconds)} s left` : `${Math.ceil(seconds / 60)} min left`);
+/** What a browser plays. */
+const WATCHABLE: readonly string[] = ['mp4', 'webm'];
 
 /** What is being struck, what is done, what failed and why. */
 export function Prints() {
@@ -23,7 +22,7 @@ export function Prints() {
         {error && <p role="alert">{error.message}</p>}
         {prints?.length === 0 && (
           <div className="rounded-sm border border-dashed border-faint bg-tin px-8 py-10 text-center">
-            <p>Finished files stand here. Open a shot and choose “Strike a print”.</p>
+            <p>Finished files stand here. Open a shot and choose “Strike prints”.</p>
           </div>
         )}
         <ul className="flex flex-col gap-3">
@@ -53,7 +52,9 @@ function PrintRow({ print }: { print: Print }) {
         <div className="min-w-0 flex-1">
           <div className="truncate text-[17px] font-semibold">{print.name}</div>
           <div className="mono text-faint">
-            {settings.format} {settings.width} × {settings.height}, pictures {settings.from + 1} to {settings.to}
+            {settings.format} {settings.width} × {settings.height},{' '}
+            {print.shots > 1 ? `${print.shots} shots, ${print.total} frames` : `frames ${settings.from + 1} to ${settings.to}`}
+            {settings.quality && settings.quality !== 'deliver' && settings.format !== 'mkv' ? `, ${settings.quality}` : ''}
             {settings.sound ? '' : ', no sound'}
           </div>
           <State print={print} />
@@ -62,7 +63,7 @@ function PrintRow({ print }: { print: Print }) {
           {(print.state === 'waiting' || print.state === 'striking') && <Button onClick={act('/stop')}>Stop</Button>}
           {print.state === 'done' && (
             <>
-              <Button onClick={() => setWatching((w) => !w)}>{watching ? 'Close' : 'Watch'}</Button>
+              {WATCHABLE.includes(settings.format) && <Button onClick={() => setWatching((w) => !w)}>{watching ? 'Close' : 'Watch'}</Button>}
               <a className="inline-flex items-center rounded-sm border border-oxide bg-oxide px-3 py-1 font-medium text-oxide-ink" href={`/api/prints/${print.id}/file`}>
                 Download
               </a>

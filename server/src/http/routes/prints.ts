@@ -4,9 +4,9 @@ import { and, desc, eq, inArray } from 'drizzle-orm';
 import type { PrintSettings } from '@tin-ghost/contract';
 import { ROUTES } from '@tin-ghost/contract/routes';
 import { preparedFrames, preparedSize } from '@tin-ghost/core';
-import { printSize } from '@tin-ghost/media';
+import { framesAt, printSize } from '@tin-ghost/media';
 import type { Context } from '../../context';
-import { media, prints, shots, type Print } from '../../db/schema';
+import { media, printParts, prints, reels, shots, type Print } from '../../db/schema';
 import { notFound, Refusal } from '../../refusal';
 import { serve } from '../serve';
 import { idOf } from '../validate';
@@ -26,12 +26,26 @@ export function printRoutes(router: Router, { db, store, jobs, news, footage }: 
 
   serve(router, ROUTES.listPrints, () => db.select().from(prints).orderBy(desc(prints.createdAt)));
 
+  /** Shots with their footage, in the order asked for; each must be there and have come in. */
+  const ready = async (ids: readonly string[]) => {
+    const rows = await db
+      .select({ shot: shots, medium: media, reel: reels })
+      .from(shots)
+      .innerJoin(media, eq(media.id, shots.mediaId))
+      .innerJoin(reels, eq(reels.id, shots.reelId))
+      .where(inArray(shots.id, [...ids]));
+    return ids.map((id) => {
+      const row = rows.find(({ shot }) => shot.id === id);
+      if (!row) throw notFound('shot');
+      if (!row.medium.footage) throw new Refusal('not-ready', `the footage of ${row.shot.name} is not ready yet`);
+      return { ...row, known: row.medium.footage };
+    });
+  };
+
   serve(router, ROUTES.orderPrint, async ({ body: order }) => {
-    const [row] = await db.select({ shot: shots, medium: media }).from(shots).innerJoin(media, eq(media.id, shots.mediaId)).where(eq(shots.id, order.shotId));
-    if (!row) throw notFound('shot');
-    const known = row.medium.footage;
-    if (!known) throw new Refusal('not-ready', 'the footage of this shot is not ready yet');
-    const { preparation } = row.shot;
+    const [first, ...following] = await ready([order.shotId, ...(order.following ?? [])]);
+    const { shot, medium, known, reel } = first!;
+    const { preparation } = shot;
     const frames = preparedFrames(known.frames, preparation);
     const from = order.from ?? 0;
     const to = order.to ?? frames;
@@ -41,14 +55,23 @@ export function printRoutes(router: Router, { db, store, jobs, news, footage }: 
       ]);
     const own = preparedSize(known, preparation);
     const size = printSize(order.width ?? own.width, order.height ?? own.height, order.format);
-    const settings: PrintSettings = { format: order.format, ...size, from, to, sound: order.sound ?? true };
-    const [print] = await db
-      .insert(prints)
-      .values({ shotId: row.shot.id, mediaId: row.medium.id, name: `${row.shot.name}, ${row.shot.look.name}`, look: row.shot.look, preparation, settings, total: to - from })
-      .returning();
-    await jobs.strike(print!.id);
-    news.tell({ type: 'print', id: print!.id, state: 'waiting', done: 0, total: to - from, perSecond: 0, secondsLeft: 0, error: null });
-    return print!;
+    const settings: PrintSettings = { format: order.format, quality: order.quality ?? 'deliver', ...size, from, to, sound: order.sound ?? true };
+    const total = following.reduce((sum, part) => sum + framesAt(part.known, known.rate, part.shot.preparation), to - from);
+    const name = following.length ? `${reel.name}, ${1 + following.length} shots` : `${shot.name}, ${shot.look.name}`;
+    const print = await db.transaction(async (tx) => {
+      const [row] = await tx
+        .insert(prints)
+        .values({ shotId: following.length ? null : shot.id, mediaId: medium.id, name, shots: 1 + following.length, look: shot.look, preparation, settings, total })
+        .returning();
+      if (following.length)
+        await tx
+          .insert(printParts)
+          .values(following.map((part, i) => ({ printId: row!.id, position: i, mediaId: part.medium.id, look: part.shot.look, preparation: part.shot.preparation })));
+      return row!;
+    });
+    await jobs.strike(print.id);
+    news.tell({ type: 'print', id: print.id, state: 'waiting', done: 0, total, perSecond: 0, secondsLeft: 0, error: null });
+    return print;
   });
 
   serve(router, ROUTES.readPrint, ({ params }) => find(params.id));
@@ -88,9 +111,10 @@ export function printRoutes(router: Router, { db, store, jobs, news, footage }: 
 
   serve(router, ROUTES.deletePrint, async ({ params }) => {
     const print = await find(params.id);
+    const parts = await db.select({ mediaId: printParts.mediaId }).from(printParts).where(eq(printParts.printId, print.id));
     await db.delete(prints).where(eq(prints.id, print.id));
     await jobs.cancel(print.id);
     await rm(store.print(print), { force: true });
-    await footage.discardUnused([print.mediaId]);
+    await footage.discardUnused([print, ...parts].map(({ mediaId }) => mediaId));
   });
 }

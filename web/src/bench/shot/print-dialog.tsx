@@ -1,158 +1,250 @@
-import { useState } from 'react';
+import { useMemo, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { Dialog } from 'radix-ui';
-import { lookShape, preparedSize, shownSize } from '@tin-ghost/core';
-import type { Shot } from '@tin-ghost/contract';
-import { api, ApiError, refresh } from '../../api/client';
+import { toast } from 'sonner';
+import type { Reel, Shot } from '@tin-ghost/contract';
+import { usePrints, type ApiError } from '../../api/client';
+import { orderPrints } from '../../api/ordered';
 import { Button } from '../../parts/button';
-import type { Source } from '../../render/protocol';
+import { fileSize, timeFor } from '../../parts/amounts';
 import { flushBench, useDocument } from '../state/document';
 import { usePlayback } from '../state/playback';
+import { beginPrinting, endPrinting, usePrinting } from '../state/printing';
+import { estimate, hasShape, ordersFor, pixelsOf, sizeOf, type Format, type Making, type PrintChoice, type Quality } from './print-orders';
 
-const SHARES = [1, 0.5, 0.25];
-const even = (v: number): number => Math.max(16, Math.round(v / 2) * 2);
+const SHARES = [
+  [1, 'as they are'],
+  [0.5, 'half'],
+  [0.25, 'a quarter'],
+] as const;
+const FORMATS: readonly (readonly [Format, string])[] = [
+  ['mp4', 'MP4, H.264 and AAC'],
+  ['webm', 'WebM, VP9 and Opus'],
+  ['mov', 'MOV, ProRes 422'],
+  ['mkv', 'MKV, FFV1, lossless'],
+];
+const QUALITIES: readonly (readonly [Quality, string])[] = [
+  ['check', 'to check, small'],
+  ['deliver', 'to deliver'],
+  ['master', 'master, large'],
+];
+const FIELD = 'rounded-sm border border-rule bg-well px-1 py-1';
 
-/** Choosing what print is struck. */
-export function PrintDialog({ shot, source, open, onOpenChange }: { shot: Shot; source: Source; open: boolean; onOpenChange: (open: boolean) => void }) {
-  const footage = { ...preparedSize(shot.medium.footage!, source.preparation), frames: source.frames, sound: shot.medium.footage!.sound };
-  const keeping = useDocument((s) => s.keeping);
-  const loop = usePlayback((s) => s.loop);
-  const navigate = useNavigate();
-  const [format, setFormat] = useState<'mp4' | 'webm'>('mp4');
-  const [share, setShare] = useState(1);
-  const [whole, setWhole] = useState(true);
-  const [from, setFrom] = useState(1);
-  const [to, setTo] = useState(footage.frames);
-  const [sound, setSound] = useState(true);
-  const [bars, setBars] = useState(true);
-  const look = useDocument((s) => s.look);
-  const sizeAt = (s: number): { width: number; height: number } => {
-    const whole = { width: even(footage.width * s), height: even(footage.height * s) };
-    const shown = bars ? whole : shownSize(look, whole);
-    return { width: even(shown.width), height: even(shown.height) };
-  };
-  const [error, setError] = useState<ApiError | null>(null);
-  const unkept = keeping.state !== 'kept';
+/** Which shots, and as how many files: one select, so that a whole reel takes one choice. */
+interface What {
+  readonly label: string;
+  readonly shots: readonly Shot[];
+  readonly making: Making;
+}
 
-  const strike = async (): Promise<void> => {
-    const range = whole ? {} : { from: from - 1, to };
-    try {
-      await api('/prints', { method: 'POST', body: { shotId: shot.id, format, ...sizeAt(share), sound, ...range } });
-      await refresh('/prints');
-      await navigate('/prints');
-    } catch (caught) {
-      setError(caught as ApiError);
-    }
-  };
-  const useLoop = (): void => {
-    if (!loop) return;
-    setWhole(false);
-    setFrom(loop.from + 1);
-    setTo(loop.to);
-  };
-  const field = 'mono w-[76px] rounded-sm border border-rule bg-well px-1 py-0.5 text-right';
+function whatOf(reel: Reel, shot: Shot, chosen: readonly Shot[]): What[] {
+  const ready = reel.shots.filter(({ medium }) => medium.state === 'ready');
+  const several = (shots: readonly Shot[], words: string): What[] => [
+    { label: `${words}, a file each`, shots, making: 'each' },
+    { label: `${words} as one film`, shots, making: 'film' },
+    { label: `${words}, a file each and one film`, shots, making: 'both' },
+  ];
+  return [
+    ...(chosen.length > 1 && chosen.length < ready.length ? several(chosen, `The ${chosen.length} chosen shots`) : []),
+    { label: `This shot, ${shot.name}`, shots: [shot], making: 'each' },
+    ...(ready.length > 1 ? several(ready, `All ${ready.length} shots`) : []),
+  ];
+}
+
+/** Choosing what prints are struck. @param shot the one on the bench, as it is kept */
+export function PrintDialog({ reel, shot }: { reel: Reel; shot: Shot }) {
+  const about = usePrinting((s) => s.shots);
   return (
-    <Dialog.Root
-      open={open}
-      onOpenChange={(next) => {
-        if (next) flushBench();
-        onOpenChange(next);
-      }}
-    >
+    <Dialog.Root open={about.length > 0} onOpenChange={(open) => !open && endPrinting()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-[#1b1e1f]/55" />
-        <Dialog.Content className="fixed top-24 left-1/2 z-50 w-[440px] -translate-x-1/2 rounded-sm border border-rule bg-panel p-5 shadow-xl" aria-describedby={undefined}>
-          <Dialog.Title className="text-[20px] font-bold">Strike a print</Dialog.Title>
-          <p className="mt-1 text-faint">
-            {shot.name}, {footage.width} × {footage.height}, {footage.frames} pictures
-          </p>
-          <fieldset className="mt-4 grid grid-cols-[92px_1fr] items-center gap-y-3">
-            <span>Format</span>
-            <select
-              aria-label="Format"
-              value={format}
-              onChange={(e) => setFormat(e.currentTarget.value as 'mp4' | 'webm')}
-              className="rounded-sm border border-rule bg-well px-1 py-1"
-            >
-              <option value="mp4">MP4, H.264 and AAC</option>
-              <option value="webm">WebM, VP9 and Opus</option>
-            </select>
-            <span>Size</span>
-            <select aria-label="Size" value={share} onChange={(e) => setShare(Number(e.currentTarget.value))} className="mono rounded-sm border border-rule bg-well px-1 py-1">
-              {SHARES.map((s) => (
-                <option key={s} value={s}>
-                  {sizeAt(s).width} × {sizeAt(s).height}
-                </option>
-              ))}
-            </select>
-            {lookShape(look) !== undefined && (
-              <>
-                <span>Bars</span>
-                <label className="flex items-center gap-1">
-                  <input type="checkbox" checked={bars} onChange={(e) => setBars(e.currentTarget.checked)} className="accent-oxide" /> beside the picture, so that the file keeps
-                  its shape
-                </label>
-              </>
-            )}
-            <span>Range</span>
-            <span className="flex flex-wrap items-center gap-2">
-              <label className="flex items-center gap-1">
-                <input type="checkbox" checked={whole} onChange={(e) => setWhole(e.currentTarget.checked)} className="accent-oxide" /> whole shot
-              </label>
-              {!whole && (
-                <>
-                  <input
-                    aria-label="First picture"
-                    type="number"
-                    min={1}
-                    max={to}
-                    value={from}
-                    onChange={(e) => setFrom(Math.floor(e.currentTarget.valueAsNumber) || 1)}
-                    className={field}
-                  />
-                  to
-                  <input
-                    aria-label="Last picture"
-                    type="number"
-                    min={from}
-                    max={footage.frames}
-                    value={to}
-                    onChange={(e) => setTo(Math.floor(e.currentTarget.valueAsNumber) || 1)}
-                    className={field}
-                  />
-                </>
-              )}
-              {loop && (
-                <button type="button" className="text-oxide underline" onClick={useLoop}>
-                  the loop
-                </button>
-              )}
-            </span>
-            {footage.sound && (
-              <>
-                <span>Sound</span>
-                <label className="flex items-center gap-1">
-                  <input type="checkbox" checked={sound} onChange={(e) => setSound(e.currentTarget.checked)} className="accent-oxide" /> carried over in step
-                </label>
-              </>
-            )}
-          </fieldset>
-          {error && (
-            <p role="alert" className="mt-3 text-oxide">
-              {error.message}
-            </p>
-          )}
-          <div className="mt-5 flex items-center justify-end gap-2">
-            {unkept && <span className="mr-auto text-faint">keeping your last change…</span>}
-            <Dialog.Close asChild>
-              <Button>Not now</Button>
-            </Dialog.Close>
-            <Button kind="live" disabled={unkept} onClick={() => void strike()}>
-              Strike
-            </Button>
-          </div>
+        <Dialog.Content
+          className="fixed top-16 left-1/2 z-50 max-h-[calc(100vh-80px)] w-[min(480px,94vw)] -translate-x-1/2 overflow-y-auto rounded-sm border border-rule bg-panel p-5 shadow-xl"
+          aria-describedby={undefined}
+        >
+          <Dialog.Title className="text-[20px] font-bold">Strike prints</Dialog.Title>
+          {about.length > 0 && <Choices reel={reel} shot={shot} about={about} />}
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
   );
+}
+
+function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonly string[] }) {
+  const look = useDocument((s) => s.look);
+  const preparation = useDocument((s) => s.preparation);
+  const keeping = useDocument((s) => s.keeping);
+  const loop = usePlayback((s) => s.loop);
+  const navigate = useNavigate();
+  const { data: prints = [] } = usePrints();
+  const whats = useMemo(() => {
+    // The shot on the bench as it is seen there.
+    const shots = reel.shots.map((one) => (one.id === shot.id ? { ...one, look, preparation } : one));
+    const now = shots.find(({ id }) => id === (about.length === 1 ? about[0] : shot.id)) ?? shot;
+    const chosen = shots.filter(({ id, medium }) => about.includes(id) && medium.state === 'ready');
+    return whatOf({ ...reel, shots }, now, chosen);
+  }, [reel, shot, look, preparation, about]);
+  const whole = about.length > 1 ? whats.findIndex(({ shots, making }) => making === 'each' && shots.length === about.length) : -1;
+  const [at, setAt] = useState(Math.max(0, whole));
+  const [format, setFormat] = useState<Format>('mp4');
+  const [quality, setQuality] = useState<Quality>('deliver');
+  const [share, setShare] = useState(1);
+  const [bars, setBars] = useState(true);
+  const [sound, setSound] = useState(true);
+  const [range, setRange] = useState<{ from: number; to: number } | null>(null);
+  const [error, setError] = useState<ApiError | null>(null);
+  const { shots, making } = whats[Math.min(at, whats.length - 1)]!;
+  const [one] = shots.length === 1 ? shots : [];
+  const frames = one
+    ? pixelsOf([one], { format, quality, share: 1, bars: true, sound, making }) / (sizeOf(one, { share: 1, bars: true }).width * sizeOf(one, { share: 1, bars: true }).height)
+    : 0;
+  const choice: PrintChoice = { format, quality, share, bars, sound, making, ...(one && range ? { range } : {}) };
+  const orders = ordersFor(shots, choice);
+  const rough = estimate(pixelsOf(shots, choice), choice, prints);
+  const unkept = keeping.state !== 'kept';
+
+  const strike = async (): Promise<void> => {
+    // Asked in answer to the click, as browsers want it; what it says does not hold the prints up.
+    if ('Notification' in window && Notification.permission === 'default') void Notification.requestPermission();
+    try {
+      await orderPrints(orders);
+      endPrinting();
+      toast(orders.length === 1 ? 'The print is being struck' : `${orders.length} prints are being struck`, {
+        id: 'ended-prints',
+        description: 'You are told here when it is done.',
+        action: { label: 'To the prints', onClick: () => void navigate('/prints') },
+      });
+    } catch (caught) {
+      setError(caught as ApiError);
+    }
+  };
+  return (
+    <>
+      <fieldset className="mt-4 grid grid-cols-[80px_1fr] items-center gap-y-3">
+        <Row name="What">
+          <select aria-label="What" value={at} onChange={(e) => setAt(Number(e.currentTarget.value))} className={`${FIELD} w-full`}>
+            {whats.map(({ label }, i) => (
+              <option key={label} value={i}>
+                {label}
+              </option>
+            ))}
+          </select>
+        </Row>
+        <Row name="Format">
+          <select aria-label="Format" value={format} onChange={(e) => setFormat(e.currentTarget.value as Format)} className={FIELD}>
+            {FORMATS.map(([id, name]) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </Row>
+        {format !== 'mkv' && (
+          <Row name="Quality">
+            <select aria-label="Quality" value={quality} onChange={(e) => setQuality(e.currentTarget.value as Quality)} className={FIELD}>
+              {QUALITIES.map(([id, name]) => (
+                <option key={id} value={id}>
+                  {name}
+                </option>
+              ))}
+            </select>
+          </Row>
+        )}
+        <Row name="Size">
+          <select aria-label="Size" value={share} onChange={(e) => setShare(Number(e.currentTarget.value))} className={`${FIELD} mono`}>
+            {SHARES.map(([s, words]) => (
+              <option key={s} value={s}>
+                {making === 'each' && shots.length > 1 ? words : `${sizeOf(shots[0]!, { share: s, bars }).width} × ${sizeOf(shots[0]!, { share: s, bars }).height}`}
+              </option>
+            ))}
+          </select>
+        </Row>
+        {shots.some(hasShape) && (
+          <Row name="Bars">
+            <Check checked={bars} onChange={setBars}>
+              beside the picture, so that the file keeps its shape
+            </Check>
+          </Row>
+        )}
+        {one && (
+          <Row name="Range">
+            <Check checked={range === null} onChange={(all) => setRange(all ? null : { from: 0, to: frames })}>
+              whole shot, {frames} frames
+            </Check>
+            {range && (
+              <span className="flex items-center gap-2">
+                <Frame name="First frame" value={range.from + 1} most={range.to} onChange={(v) => setRange({ ...range, from: v - 1 })} />
+                to
+                <Frame name="Last frame" value={range.to} most={frames} onChange={(to) => setRange({ ...range, to })} />
+              </span>
+            )}
+            {loop && (
+              <button type="button" className="text-oxide underline" onClick={() => setRange({ from: loop.from, to: loop.to })}>
+                the loop
+              </button>
+            )}
+          </Row>
+        )}
+        {shots.some(({ medium }) => medium.footage!.sound) && (
+          <Row name="Sound">
+            <Check checked={sound} onChange={setSound}>
+              include sound, in step
+            </Check>
+          </Row>
+        )}
+      </fieldset>
+      {making !== 'each' && shots.length > 1 && (
+        <p className="mt-3 text-faint">The film has the size and the fps of its first shot; shots of another shape stand in it whole, with bars.</p>
+      )}
+      <p className="mono mt-3" data-estimate>
+        {orders.length === 1 ? '1 file' : `${orders.length} files`}, about {fileSize(rough.bytes)}
+        {rough.seconds === null ? '; how long it takes is told once it runs' : `, about ${timeFor(rough.seconds)}`}
+      </p>
+      {error && (
+        <p role="alert" className="mt-3 text-oxide">
+          {error.message}
+        </p>
+      )}
+      <div className="mt-5 flex items-center justify-end gap-2">
+        {unkept && <span className="mr-auto text-faint">Saving your last change…</span>}
+        <Dialog.Close asChild>
+          <Button>Cancel</Button>
+        </Dialog.Close>
+        <Button kind="live" disabled={unkept} onClick={() => void strike()}>
+          Strike
+        </Button>
+      </div>
+    </>
+  );
+}
+
+const Row = ({ name, children }: { name: string; children: ReactNode }) => (
+  <>
+    <span>{name}</span>
+    <span className="flex flex-wrap items-center gap-2">{children}</span>
+  </>
+);
+
+const Check = ({ checked, onChange, children }: { checked: boolean; onChange: (checked: boolean) => void; children: ReactNode }) => (
+  <label className="flex items-center gap-1">
+    <input type="checkbox" checked={checked} onChange={(e) => onChange(e.currentTarget.checked)} className="accent-oxide" /> {children}
+  </label>
+);
+
+const Frame = ({ name, value, most, onChange }: { name: string; value: number; most: number; onChange: (value: number) => void }) => (
+  <input
+    aria-label={name}
+    type="number"
+    min={1}
+    max={most}
+    value={value}
+    onChange={(e) => onChange(Math.floor(e.currentTarget.valueAsNumber) || 1)}
+    className="mono w-[76px] rounded-sm border border-rule bg-well px-1 py-0.5 text-right"
+  />
+);
+
+/** Opens the dialog for shots of the reel, with the last change on its way to the server. */
+export function openPrinting(shots: readonly string[]): void {
+  flushBench();
+  beginPrinting(shots);
 }

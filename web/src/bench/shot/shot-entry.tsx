@@ -12,6 +12,7 @@ import { NameField } from '../../parts/name-field';
 import { copyLook, useCopiedLook } from '../state/copied-look';
 import { useDocument } from '../state/document';
 import { MediumState } from './medium-state';
+import { openPrinting } from './print-dialog';
 import { copyShots, discardShots, lookToShots, moveShot, renameShot } from './shot-actions';
 
 interface Props {
@@ -115,6 +116,9 @@ export function ShotEntry({ reel, shot, place, current, chosen, onChoose }: Prop
             </ContextMenu.Item>
             <ContextMenu.Item className={ITEM} disabled={others.length === 0} onSelect={() => void lookToShots(lookOf(), others)}>
               Apply its look to all others
+            </ContextMenu.Item>
+            <ContextMenu.Item className={ITEM} disabled={!all.every((one) => one.medium.state === 'ready')} onSelect={() => openPrinting(all.map(({ id }) => id))}>
+              {all.length > 1 ? `Strike prints of ${all.length} shots` : 'Strike a print'}
             </ContextMenu.Item>
             <ContextMenu.Separator className="my-1 border-t border-rule" />
             <ContextMenu.Item className={ITEM} onSelect={discard}>

@@ -1,0 +1,110 @@
+/** Several shots struck as one film, and the formats and qualities of prints, read back by ffprobe and by their pictures. */
+import { execFileSync } from 'node:child_process';
+import { writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { EMPTY_LOOK } from '@tin-ghost/core';
+import { TestServer } from './testing';
+
+const under = new TestServer(`films_test_${process.pid}`);
+const plain = { ...EMPTY_LOOK, name: 'Plain' };
+/** Footage of one colour with a tone, and one without sound, of another rate and shape. */
+let shots: string[];
+let reel: string;
+beforeAll(async () => {
+  await under.up();
+  reel = await under.newReel();
+  for (const [name, args] of [
+    ['red.mp4', ['-f', 'lavfi', '-i', 'color=0xb02020:s=320x180:r=25:d=1', '-f', 'lavfi', '-i', 'sine=frequency=440:d=1', '-ac', '1', '-ar', '44100']],
+    ['green.mp4', ['-f', 'lavfi', '-i', 'color=0x20b020:s=240x240:r=30:d=1']],
+    ['blue.mp4', ['-f', 'lavfi', '-i', 'color=0x2020b0:s=640x360:r=24:d=1', '-f', 'lavfi', '-i', 'sine=frequency=880:d=1', '-ac', '2', '-ar', '48000']],
+  ] as const)
+    await under.send(await under.clip([...args], name), { filename: name, reel });
+  const all = await under.settled(reel);
+  shots = ['red', 'green', 'blue'].map((name) => all.find((shot: { name: string }) => shot.name.startsWith(name)).id);
+  for (const id of shots) await under.call('PUT', `/shots/${id}/look`, { look: plain, revision: 0 });
+}, 120_000);
+afterAll(() => under.down());
+
+async function struck(order: object, name: string): Promise<string> {
+  const { status, body } = await under.call('POST', '/prints', order);
+  expect(status).toBe(201);
+  expect(await under.printEnd(body.id)).toMatchObject({ state: 'done', error: null });
+  const file = join(under.folder, name);
+  await writeFile(file, Buffer.from(await (await fetch(`${under.address}/api/prints/${body.id}/file`)).arrayBuffer()));
+  return file;
+}
+const streamsOf = (file: string) => JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-count_frames', '-show_streams', '-of', 'json', file], { encoding: 'utf8' })).streams;
+/** R'G'B' of a pixel of a frame. */
+function pixel(file: string, frame: number, x: number, y: number): number[] {
+  const filter = `select=eq(n\\,${frame}),crop=2:2:${x}:${y},scale=1:1,format=rgb24`;
+  return [...execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-vf', filter, '-frames:v', '1', '-f', 'rawvideo', 'pipe:1'])];
+}
+
+describe('a film of several shots', () => {
+  test('has each whole and in order, at the first one’s rate and size, its own shape kept, sound and silence in step', async () => {
+    const file = await struck({ shotId: shots[0], following: [shots[1], shots[2]], format: 'mp4' }, 'film.mp4');
+    const [video, sound] = streamsOf(file);
+    expect(video).toMatchObject({ width: 320, height: 180, r_frame_rate: '25/1', nb_read_frames: '75' });
+    const strongest = (n: number): number => pixel(file, n, 160, 90).reduce((best, v, i, all) => (v > all[best]! ? i : best), 0);
+    expect([0, 24, 25, 49, 50, 74].map(strongest)).toEqual([0, 0, 1, 1, 2, 2]);
+    // The square one stands between bars; the others fill the picture.
+    expect(Math.max(...pixel(file, 30, 20, 90))).toBeLessThan(20);
+    expect(Math.max(...pixel(file, 30, 100, 90))).toBeGreaterThan(100);
+    expect(Math.max(...pixel(file, 60, 20, 90))).toBeGreaterThan(100);
+    // A second of one tone, one of nothing, one of the other: counted by its turns.
+    expect(Number(sound.duration)).toBeCloseTo(3, 1);
+    const pcm = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-map', 'a', '-ac', '1', '-ar', '48000', '-f', 's16le', 'pipe:1']);
+    const samples = new Int16Array(pcm.buffer, pcm.byteOffset, pcm.length >> 1);
+    const turns = (from: number, to: number): number => {
+      let count = 0;
+      for (let i = Math.round(from * 48_000) + 1; i < to * 48_000; i++) if (samples[i]! >= 0 !== samples[i - 1]! >= 0 && Math.abs(samples[i]! - samples[i - 1]!) > 4) count++;
+      return count / (2 * (to - from));
+    };
+    expect(turns(0.2, 0.8)).toBeCloseTo(440, -1);
+    expect(Math.max(...samples.subarray(1.1 * 48_000, 1.9 * 48_000).map(Math.abs))).toBeLessThan(60);
+    expect(turns(2.2, 2.8)).toBeCloseTo(880, -1);
+  });
+
+  test('is told with its count of shots; its footage stays while it stands, and goes with it', async () => {
+    const { body } = await under.call('POST', '/prints', { shotId: shots[0], following: [shots[0]], format: 'webm', width: 64, height: 36 });
+    expect(body).toMatchObject({ shots: 2, total: 50, name: 'Reel, 2 shots', shotId: null });
+    expect((await under.printEnd(body.id)).state).toBe('done');
+    expect((await under.rows('select count(*)::int as n from print_parts'))[0]!.n).toBeGreaterThan(0);
+    await under.call('DELETE', `/prints/${body.id}`);
+    expect((await under.rows(`select count(*)::int as n from print_parts where print_id = '${body.id}'`))[0]!.n).toBe(0);
+  });
+
+  test('with a shot that is not there, or a range, is refused', async () => {
+    const missing = '00000000-0000-4000-8000-000000000000';
+    expect((await under.call('POST', '/prints', { shotId: shots[0], following: [missing], format: 'mp4' })).status).toBe(404);
+    expect((await under.call('POST', '/prints', { shotId: shots[0], following: [shots[1]], format: 'mp4', from: 0, to: 5 })).status).toBe(400);
+    expect((await under.rows("select count(*)::int as n from prints where state <> 'done'"))[0]!.n).toBe(0);
+  });
+});
+
+describe('formats', () => {
+  test.each([
+    ['mov', { codec_name: 'prores', pix_fmt: 'yuv422p10le', color_space: 'bt709' }, 'pcm_s16le'],
+    ['mkv', { codec_name: 'ffv1', pix_fmt: 'bgr0' }, 'flac'],
+  ])('%s has its coding, every frame, and the sound', async (format, coding, heard) => {
+    const file = await struck({ shotId: shots[0], format }, `one.${format}`);
+    const [video, sound] = streamsOf(file);
+    expect(video).toMatchObject({ ...coding, width: 320, height: 180, nb_read_frames: '25' });
+    expect(sound.codec_name).toBe(heard);
+    const [r, g, b] = pixel(file, 12, 160, 90);
+    expect([Math.abs(r! - 0xb0) < 4, Math.abs(g! - 0x20) < 4, Math.abs(b! - 0x20) < 4]).toEqual([true, true, true]);
+  });
+
+  test('a better quality is a larger file', async () => {
+    const noisy = { ...plain, lives: [{ carrier: 'none', traits: [{ trait: 'noise', settings: { amount: 0.2 } }] }] };
+    await under.call('PUT', `/shots/${shots[2]}/look`, { look: noisy, revision: 1 });
+    const bytes: number[] = [];
+    for (const quality of ['check', 'deliver', 'master']) {
+      const { body } = await under.call('POST', '/prints', { shotId: shots[2], format: 'mp4', quality, sound: false });
+      bytes.push((await under.printEnd(body.id)).bytes);
+    }
+    expect(bytes[1]! / bytes[0]!).toBeGreaterThan(1.15);
+    expect(bytes[2]! / bytes[1]!).toBeGreaterThan(1.15);
+  });
+});

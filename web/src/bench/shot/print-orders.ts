@@ -1,0 +1,81 @@
+import { lookShape, preparedFrames, preparedSize, shownSize } from '@tin-ghost/core';
+import type { Print, PrintOrder, PrintSettings, Shot } from '@tin-ghost/contract';
+
+export type Format = PrintSettings['format'];
+export type Quality = NonNullable<PrintSettings['quality']>;
+/** What is made of several shots. */
+export type Making = 'each' | 'film' | 'both';
+
+export interface PrintChoice {
+  readonly format: Format;
+  readonly quality: Quality;
+  /** Of each shot's own size. */
+  readonly share: number;
+  /** Bars beside a picture of its carrier's shape; else the file takes that shape. */
+  readonly bars: boolean;
+  readonly sound: boolean;
+  readonly making: Making;
+  /** Of a single shot, from 0, the last excluded. */
+  readonly range?: { readonly from: number; readonly to: number };
+}
+
+const even = (v: number): number => Math.max(16, Math.round(v / 2) * 2);
+
+/** The size of the file of a shot. */
+export function sizeOf({ medium, preparation, look }: Shot, { share, bars }: Pick<PrintChoice, 'share' | 'bars'>): { width: number; height: number } {
+  const { width, height } = preparedSize(medium.footage!, preparation);
+  const whole = { width: even(width * share), height: even(height * share) };
+  if (bars) return whole;
+  const shown = shownSize(look, whole);
+  return { width: even(shown.width), height: even(shown.height) };
+}
+
+/** Whether a shot's look has a shape of its own, beside which there can be bars. */
+export const hasShape = ({ look }: Shot): boolean => lookShape(look) !== undefined;
+
+/** What is ordered of the server: a file for each shot, one film of all, or both. A film has the first shot's size and rate. */
+export function ordersFor(shots: readonly Shot[], choice: PrintChoice): PrintOrder[] {
+  const { format, quality, sound, making, range } = choice;
+  const order = (shot: Shot, more: Partial<PrintOrder>): PrintOrder => ({ shotId: shot.id, format, quality, sound, ...sizeOf(shot, choice), ...more });
+  const [first, ...others] = shots;
+  if (!first) return [];
+  if (others.length === 0) return [order(first, range ?? {})];
+  return [...(making === 'film' ? [] : shots.map((shot) => order(shot, {}))), ...(making === 'each' ? [] : [order(first, { following: others.map(({ id }) => id) })])];
+}
+
+/** How many pixels are made, over all files. */
+export function pixelsOf(shots: readonly Shot[], choice: PrintChoice): number {
+  const [first] = shots;
+  if (!first) return 0;
+  const framesOf = ({ medium, preparation }: Shot): number => preparedFrames(medium.footage!.frames, preparation);
+  const area = (shot: Shot): number => sizeOf(shot, choice).width * sizeOf(shot, choice).height;
+  const seconds = (shot: Shot): number => framesOf(shot) / (medium(shot).num / medium(shot).den);
+  const medium = (shot: Shot): { num: number; den: number } => shot.medium.footage!.rate;
+  if (shots.length === 1) return area(first) * (choice.range ? choice.range.to - choice.range.from : framesOf(first));
+  const each = shots.reduce((sum, shot) => sum + area(shot) * framesOf(shot), 0);
+  const film = shots.reduce((sum, shot) => sum + seconds(shot), 0) * (medium(first).num / medium(first).den) * area(first);
+  return (choice.making === 'film' ? 0 : each) + (choice.making === 'each' ? 0 : film);
+}
+
+/** Bits a pixel of a grained picture at 1080 lines, where nothing was struck yet by which to tell. */
+const USUAL_BITS: Record<Format, Record<Quality, number>> = {
+  mp4: { check: 0.08, deliver: 0.35, master: 1.2 },
+  webm: { check: 0.05, deliver: 0.2, master: 0.6 },
+  mov: { check: 2, deliver: 2.8, master: 4.2 },
+  mkv: { check: 12, deliver: 12, master: 12 },
+};
+
+/**
+ * About how large files become and how long they take, by what was struck last in the same way.
+ * @returns bytes, and seconds where some print was struck by which to tell
+ */
+export function estimate(pixels: number, { format, quality }: Pick<PrintChoice, 'format' | 'quality'>, prints: readonly Print[]): { bytes: number; seconds: number | null } {
+  const done = prints.filter((print) => print.state === 'done' && print.bytes !== null && print.total > 0);
+  const area = ({ settings, total }: Print): number => settings.width * settings.height * total;
+  const alike = done.find(({ settings }) => settings.format === format && (settings.quality ?? 'deliver') === quality);
+  const timed = done.find(({ perSecond }) => perSecond > 0);
+  return {
+    bytes: alike ? (alike.bytes! / area(alike)) * pixels : (USUAL_BITS[format][quality] * pixels) / 8,
+    seconds: timed ? pixels / (timed.perSecond * timed.settings.width * timed.settings.height) : null,
+  };
+}
