@@ -115,7 +115,7 @@ describe('the picture', () => {
     await press('Loop 2 s');
     await page.keyboard.press('Space');
     await page.waitForFunction(() => document.querySelectorAll('.bg-moss').length > 0);
-    await page.waitForFunction(() => /\d+ of 25 a second at \d+ wide/.test(document.body.textContent ?? ''));
+    await page.waitForFunction(() => /\d+ of 25 fps at \d+ wide/.test(document.body.textContent ?? ''));
     const at = () => page.$eval('[aria-label="Moment in the shot"]', (e) => Number(e.getAttribute('aria-valuenow')));
     const seen = new Set<number>();
     for (let i = 0; i < 200 && seen.size < 20; i++) {

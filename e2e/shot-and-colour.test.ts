@@ -59,7 +59,7 @@ describe('the shot', () => {
   test('a shape and a framing dragged on the picture: the part moves, never past the edge; undo takes it back', async () => {
     await openShot(0);
     const before = await pictureOf(page);
-    await press('The shot, as it was shot');
+    await page.locator('[data-shot-block]').click();
     await press('4 : 3');
     await kept();
     const shaped = await pictureOf(page);
@@ -89,7 +89,7 @@ describe('the shot', () => {
   test('trim and speed change how many pictures there are; the print is as long', async () => {
     await openShot(2);
     await pictureOf(page);
-    await press('The shot, as it was shot');
+    await page.locator('[data-shot-block]').click();
     await fill('First picture of the footage', '41');
     await fill('Last picture of the footage', '80');
     await fill('Speed, %', '50');
@@ -113,7 +113,7 @@ describe('the shot', () => {
   test('another meaning of its values changes the picture; a framing may move over the shot', async () => {
     await openShot(3);
     const before = await pictureOf(page);
-    await press('The shot, as it was shot');
+    await page.locator('[data-shot-block]').click();
     await (await named('Curve of the footage')).select('acescct');
     await kept();
     const logged = await pictureOf(page);
@@ -310,7 +310,7 @@ describe('measuring', () => {
 
   test('scopes stay with the picture while it plays', async () => {
     await page.keyboard.press('Space');
-    await page.waitForFunction(() => /\d+ of 25 a second/.test(document.body.textContent ?? ''));
+    await page.waitForFunction(() => /\d+ of 25 fps/.test(document.body.textContent ?? ''));
     const seen = new Set<string>();
     for (let i = 0; i < 30 && seen.size < 4; i++) {
       seen.add(JSON.stringify(await inked('Waveform')));
@@ -386,7 +386,7 @@ describe('references and comparing', () => {
     expect(states.size).toBe(2);
     await press('Side by side');
     await page.keyboard.press('Space');
-    await page.waitForFunction(() => /\d+ of 25 a second/.test(document.body.textContent ?? ''));
+    await page.waitForFunction(() => /\d+ of 25 fps/.test(document.body.textContent ?? ''));
     await page.waitForFunction(() => {
       const canvas = document.querySelector<HTMLCanvasElement>('[data-other="side"] canvas[aria-hidden]');
       return canvas && canvas.width > 300 && canvas.getContext('2d')!.getImageData(20, 20, 1, 1).data[3] === 255;

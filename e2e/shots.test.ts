@@ -90,6 +90,8 @@ describe('shots of a reel', () => {
     // Two copied at once, each after its own.
     await page.waitForSelector(`aside[aria-label="Shots"] ol li:nth-child(4)`);
     await (await entry(1)).click();
+    await page.waitForFunction((name) => document.querySelector('h1')?.textContent === name, {}, before[0]!);
+    await pictureOf(page);
     await page.keyboard.down('Control');
     await (await entry(2)).click();
     await page.keyboard.up('Control');
@@ -218,6 +220,36 @@ test('a face is kept clean by an ellipse drawn on the picture, which moves with 
   // Half way in time it is half way in place.
   expect(await worn(0.5, 0.5)).toBe(0);
   expect(await worn(0.75, 0.5)).toBeGreaterThan(4);
+});
+
+test('a version on another gauge stands beside the one it was made from after two clicks, and both are kept', async () => {
+  const grain = { trait: 'grain', settings: { rms: 30, size: 9 } };
+  await openWorn(stage, 2, 'super8', [grain]);
+  const id = stage.demo.shots[2]!.id;
+  const canvases = (): Promise<string[]> =>
+    page.$$eval('canvas[aria-label^="Picture"], canvas[aria-label^="Held against"]', (all) =>
+      all.map((canvas) => canvas.getContext('2d')!.getImageData(60, 60, 60, 60).data.join()),
+    );
+  await press('Version');
+  await choose('It on 16 mm');
+  await page.waitForSelector('canvas[aria-label^="Held against"]');
+  await pictureOf(page);
+  await until(async () => {
+    const [now, other] = await canvases();
+    return other !== undefined && now !== other && !/^0,0,0,255(,0,0,0,255)*$/.test(other);
+  });
+  await kept();
+  const shot = await stage.app.api(`/shots/${id}`);
+  expect([shot.look.lives[0].carrier, shot.versions.length, shot.versions[0].lives[0].carrier, shot.versions[1]]).toEqual(['film16', 2, 'super8', null]);
+  // The first is shown again by a click; what was done to the second stays with it, and all can be taken back.
+  await (await page.waitForSelector(`::-p-xpath(//*[@aria-label="Versions of the look"]//button[@aria-pressed="false"])`))!.click();
+  await kept();
+  const back = await stage.app.api(`/shots/${id}`);
+  expect([back.look.lives[0].carrier, back.versions[0], back.versions[1].lives[0].carrier]).toEqual(['super8', null, 'film16']);
+  await press('Undo');
+  await press('Undo');
+  await kept();
+  expect((await stage.app.api(`/shots/${id}`)).versions).toEqual([]);
 });
 
 test('all shots of a reel are struck, a file each and as one film, in three actions from the bench, with a word when they are done', async () => {

@@ -125,7 +125,7 @@ const VIEWS = {
   async 'framing-a-shot'() {
     await page.goto(app.address + shot(1));
     await pictureOf(page);
-    await press('The shot, as it was shot');
+    await page.locator('[data-shot-block]').click();
     await press('4 : 3');
     await press('Frame on the picture');
     await pictureOf(page);

@@ -72,7 +72,18 @@ export const Medium = object<T.Medium>({
   createdAt: moment,
 });
 
-export const Shot = object<T.Shot>({ id, reelId: id, name: text, position: count(), look, preparation, revision: count(), touchedAt: moment, medium: Medium });
+export const Shot = object<T.Shot>({
+  id,
+  reelId: id,
+  name: text,
+  position: count(),
+  look,
+  preparation,
+  versions: Joi.array().items(look.allow(null)) as never,
+  revision: count(),
+  touchedAt: moment,
+  medium: Medium,
+});
 
 const head = { id, name: text, createdAt: moment, touchedAt: moment };
 export const ReelHead = object<T.ReelHead>(head);
@@ -151,6 +162,10 @@ export const Order = Joi.object<{ shots: string[] }, true>({ shots: Joi.array().
 export const LookChange = Joi.object<T.LookChange>({
   look: Joi.any().required().description('A look; its own schema is docs/look.schema.json'),
   preparation: Joi.any().description('What is done to the footage before the look; left out, it stays as it is'),
+  versions: Joi.array<unknown[]>()
+    .items(Joi.any().allow(null))
+    .max(12)
+    .description('Other looks that the shot keeps, null in the place of the one that is shown; left out, they stay as they are') as never,
   revision: count().required(),
 });
 const side = Joi.number().integer().min(16).max(8192);

@@ -52,6 +52,8 @@ export interface Shot {
   readonly look: Look;
   /** What is done to the footage before the look. */
   readonly preparation: Preparation;
+  /** Other looks that the shot keeps, in their order; null stands for `look`, which is shown. Empty where there is only that one. */
+  readonly versions: readonly (Look | null)[];
   /** Rises with every kept change, so that two pages cannot overwrite each other unseen. */
   readonly revision: number;
   readonly touchedAt: string;
@@ -196,6 +198,8 @@ export interface LookChange {
   readonly look: unknown;
   /** Left out: as it was. */
   readonly preparation?: unknown;
+  /** Left out: as they were. */
+  readonly versions?: readonly unknown[];
   readonly revision: number;
 }
 

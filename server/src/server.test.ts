@@ -132,6 +132,23 @@ describe('looks of shots', () => {
     expect((await call('GET', `/shots/${shot.id}`)).body.look).toEqual(look);
   });
 
+  test('a shot keeps other versions of its look, each checked, and copies have them, too', async () => {
+    const reel = await newReel();
+    await send(await aClip(), { filename: 'versions.mp4', reel });
+    const [shot] = await settled(reel);
+    const [one, two] = ['One', 'Two'].map((name) => ({ ...EMPTY_LOOK, name }));
+    const put = (revision: number, versions: unknown) => call('PUT', `/shots/${shot.id}/look`, { look: one, versions, revision });
+    expect((await put(0, [null, two])).body.revision).toBe(1);
+    expect((await call('GET', `/shots/${shot.id}`)).body.versions).toEqual([null, two]);
+    // Left out they stay.
+    expect((await put(1, undefined)).status).toBe(200);
+    const copy = (await call('POST', `/shots/${shot.id}/copy`)).body.shot;
+    expect((await call('GET', `/shots/${copy}`)).body.versions).toEqual([null, two]);
+    for (const wrong of [[two], [null, null], [null, { name: 'no look' }], Array.from({ length: 13 }, () => null)]) expect((await put(2, wrong)).status).toBe(400);
+    expect((await put(2, [])).body.revision).toBe(3);
+    expect((await call('GET', `/shots/${shot.id}`)).body.versions).toEqual([]);
+  });
+
   test('one that was stored in an older version is read as the present one has it, and can be printed', async () => {
     const reel = await newReel();
     await send(await aClip(), { filename: 'a.mp4', reel });

@@ -34,13 +34,14 @@ export const mediumView = ({ id, name, bytes, state, progress, error, footage, p
 
 export const reelView = ({ id, name, createdAt, touchedAt }: Reel): T.ReelHead => ({ id, name, createdAt, touchedAt });
 
-export const shotView = ({ id, reelId, name, position, look, preparation, revision, touchedAt }: Shot, medium: Medium): T.Shot => ({
+export const shotView = ({ id, reelId, name, position, look, preparation, versions, revision, touchedAt }: Shot, medium: Medium): T.Shot => ({
   id,
   reelId,
   name,
   position,
   look,
   preparation,
+  versions,
   revision,
   touchedAt,
   medium: mediumView(medium),

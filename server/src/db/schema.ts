@@ -10,6 +10,11 @@ const storedLook = customType<{ data: Look; driverData: unknown }>({
   toDriver: (look) => JSON.stringify(look),
   fromDriver: (stored) => broughtUp(stored) as Look,
 });
+const storedVersions = customType<{ data: readonly (Look | null)[]; driverData: unknown }>({
+  dataType: () => 'jsonb',
+  toDriver: (looks) => JSON.stringify(looks),
+  fromDriver: (stored) => (stored as unknown[]).map((look) => look && (broughtUp(look) as Look)) as (Look | null)[],
+});
 const moment = (name: string) => timestamp(name, { withTimezone: true, mode: 'string' });
 
 export const reels = pgTable('reels', {
@@ -56,6 +61,8 @@ export const shots = pgTable(
     look: storedLook('look').notNull(),
     /** What is done to the footage before the look. */
     preparation: jsonb('preparation').$type<Preparation>().notNull().default({}),
+    /** Other looks that it keeps; null stands for the one that is shown. */
+    versions: storedVersions('versions').notNull().default([]),
     /** Rises with every kept change, so that two tabs cannot overwrite each other unseen. */
     revision: integer('revision').notNull().default(0),
     touchedAt: moment('touched_at').notNull().defaultNow(),

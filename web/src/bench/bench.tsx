@@ -11,7 +11,9 @@ import { Card } from './card/card';
 import { Chain } from './chain/chain';
 import { KeysDialog } from './keys/keys-dialog';
 import { LooksPanel } from './chain/looks-panel';
+import { VersionsBar } from './chain/versions-bar';
 import { beginCompare, useCompare } from './state/compare';
+import { HistoryList } from './shot/history-list';
 import { MatchPanel, useReferenceScope } from './shot/match-panel';
 import { Picture } from './picture/picture';
 import { openPrinting, PrintDialog } from './shot/print-dialog';
@@ -27,10 +29,13 @@ import { Lanes } from './strip/lanes';
 import { Spells } from './strip/spells';
 import { Strip, STRIP_MARGIN } from './strip/strip';
 import { Transport } from './picture/transport';
+import { benchActions } from './keys/actions';
 import { useBenchKeys } from './keys/use-bench-keys';
 import { useSession } from './state/session';
 import { keepWithin } from './state/playback';
 
+/** When it is first asked for. */
+const Palette = lazy(() => import('./keys/palette'));
 /** With the charts, which most never open. */
 const LineScope = lazy(() => import('./scopes/line-scope'));
 
@@ -91,10 +96,16 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
   useTitle(shot.name, reel.name);
   const [sound, setSound] = useState(true);
   const [keys, setKeys] = useState(false);
+  const [palette, setPalette] = useState(false);
   const [rail, setRail] = useState(false);
   const onSound = useCallback(() => setSound((s) => !s), []);
   const onHelp = useCallback(() => setKeys(true), []);
-  useBenchKeys(source, { onSound, onHelp });
+  const onPalette = useCallback(() => setPalette(true), []);
+  const actions = useMemo(
+    () => (source ? benchActions(source, { onSound, onHelp, onPalette, onPrint: () => openPrinting([shot.id]) }) : []),
+    [source, shot.id, onSound, onHelp, onPalette],
+  );
+  useBenchKeys(actions);
 
   useEffect(() => {
     openShot(shot);
@@ -118,6 +129,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
             <span className="truncate">{reel.name}</span>
             <span className="text-faint">/</span>
             <h1 className="truncate font-semibold">{shot.name}</h1>
+            {source && opened && <VersionsBar />}
           </>
         }
       >
@@ -126,6 +138,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
         </Button>
         <Keeping />
         <Steps />
+        <HistoryList />
         <Button aria-label="Keys" onClick={onHelp}>
           ?
         </Button>
@@ -179,7 +192,12 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
         )}
       </div>
       {source && <PrintDialog reel={reel} shot={shot} />}
-      <KeysDialog open={keys} onOpenChange={setKeys} />
+      <KeysDialog actions={actions} open={keys} onOpenChange={setKeys} />
+      {palette && (
+        <Suspense>
+          <Palette reel={reel} actions={actions} onClose={() => setPalette(false)} />
+        </Suspense>
+      )}
     </div>
   );
 }

@@ -34,13 +34,16 @@ export function shotRoutes(router: Router, context: Context): void {
     const id = idOf(params.id, 'shot');
     const look = checkLook(body.look);
     const preparation = body.preparation === undefined ? undefined : checkPreparation(body.preparation);
+    const versions = body.versions?.map((kept) => (kept === null ? null : checkLook(kept)));
+    if (versions && versions.filter((kept) => kept === null).length !== (versions.length ? 1 : 0))
+      throw new Refusal('invalid', 'one of the versions is shown, and its place is null', [{ path: 'versions', message: 'must hold null once, or nothing' }]);
     if (preparation?.trim) {
       const { medium } = await find(id);
       if (medium.footage) checkTrim(preparation, medium.footage.frames);
     }
     const [kept] = await db
       .update(shots)
-      .set({ look, ...(preparation ? { preparation } : {}), revision: sql`${shots.revision} + 1`, touchedAt: sql`now()` })
+      .set({ look, ...(preparation ? { preparation } : {}), ...(versions ? { versions } : {}), revision: sql`${shots.revision} + 1`, touchedAt: sql`now()` })
       .where(and(eq(shots.id, id), eq(shots.revision, body.revision)))
       .returning({ revision: shots.revision, touchedAt: shots.touchedAt, reelId: shots.reelId });
     if (!kept) {

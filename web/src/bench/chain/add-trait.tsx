@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Popover } from 'radix-ui';
 import { Plus } from 'lucide-react';
-import { carrierById, lacking, traits, type Act, type AnyTrait } from '@tin-ghost/core';
+import { carrierById, lacking, traits, type Act, type AnyTrait, type Setting } from '@tin-ghost/core';
 import { PictureCanvas } from '../../render/canvas';
 import type { Source } from '../../render/protocol';
 import { usePicture } from '../../render/use-picture';
@@ -11,9 +11,20 @@ import { usePlayback } from '../state/playback';
 
 const THUMB_WIDTH = 176;
 
+/** Whether every word that is looked for stands in what a trait is called, says or can be set to. */
+function doesWhat(trait: AnyTrait, wanted: string): boolean {
+  const settings = Object.values(trait.settings as Record<string, Setting>).flatMap(({ name, says }) => [name, says]);
+  const text = [trait.name, trait.says, trait.act, ...settings].join(' ').toLowerCase();
+  return wanted
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => text.includes(word));
+}
+
 /** What may be put into an act, each seen on this picture; its own traits first. */
 export function AddTrait({ life, act, actName, source }: { life: number; act: Act; actName: string; source: Source }) {
   const [open, setOpen] = useState(false);
+  const [wanted, setWanted] = useState('');
   const carrierId = useDocument((s) => s.look.lives[life]!.carrier);
   const carrier = carrierById(carrierId)!;
   // What this carrier cannot do is not offered; what is usual on it stands before what is not.
@@ -23,6 +34,7 @@ export function AddTrait({ life, act, actName, source }: { life: number; act: Ac
   const laid = fit.filter((t) => t.family === 'laid');
   const own = fit.filter((t) => t.act === act && !t.family).sort((a, b) => Number(usual(b)) - Number(usual(a)));
   const others = fit.filter((t) => t.act !== act && !t.family);
+  const found = fit.filter((t) => doesWhat(t, wanted));
   const offers = (list: readonly AnyTrait[]) => (
     <div className="grid grid-cols-2 gap-3">
       {list.map((trait) => (
@@ -36,7 +48,13 @@ export function AddTrait({ life, act, actName, source }: { life: number; act: Ac
     setOpen(false);
   };
   return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
+    <Popover.Root
+      open={open}
+      onOpenChange={(next) => {
+        setOpen(next);
+        setWanted('');
+      }}
+    >
       <Popover.Trigger className="p-0.5 hover:text-oxide" aria-label={`Add to ${actName}`}>
         <Plus size={15} />
       </Popover.Trigger>
@@ -48,14 +66,32 @@ export function AddTrait({ life, act, actName, source }: { life: number; act: Ac
           collisionPadding={8}
           aria-label={`What can be added to ${actName}`}
         >
-          {own.length === 0 && <p className="mb-2 max-w-[380px] text-faint">No trait begins in this act yet. Any other may be put here, if it happened at this point.</p>}
-          {offers(own)}
-          <h3 className="label mt-3 mb-1.5">Laid over</h3>
-          {offers(laid)}
-          <h3 className="label mt-3 mb-1.5">Colour</h3>
-          {offers(colour)}
-          <h3 className="label mt-3 mb-1.5">From other acts</h3>
-          {offers(others)}
+          <input
+            type="search"
+            aria-label="Search traits"
+            placeholder="Search all acts: dust, line, colour…"
+            value={wanted}
+            onChange={(e) => setWanted(e.currentTarget.value)}
+            className="mb-2.5 w-full rounded-sm border border-rule bg-well px-2 py-1"
+          />
+          {wanted.trim() ? (
+            found.length ? (
+              offers(found)
+            ) : (
+              <p className="w-[380px] text-faint">Nothing does that. Try another word, such as “scratch” or “blur”.</p>
+            )
+          ) : (
+            <>
+              {own.length === 0 && <p className="mb-2 max-w-[380px] text-faint">No trait begins in this act yet. Any other may be put here, if it happened at this point.</p>}
+              {offers(own)}
+              <h3 className="label mt-3 mb-1.5">Laid over</h3>
+              {offers(laid)}
+              <h3 className="label mt-3 mb-1.5">Colour</h3>
+              {offers(colour)}
+              <h3 className="label mt-3 mb-1.5">From other acts</h3>
+              {offers(others)}
+            </>
+          )}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

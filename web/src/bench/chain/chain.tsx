@@ -54,7 +54,7 @@ function ShotBlock({ source }: { source: Source }) {
     <button
       type="button"
       aria-pressed={open}
-      aria-label={`The shot, ${changed ? 'prepared' : 'as it was shot'}`}
+      data-shot-block
       onClick={selectShot}
       className={clsx('flex w-[74px] shrink-0 flex-col border-r border-rule px-2 py-2 text-left', open ? 'bg-oxide text-oxide-ink' : 'bg-tin hover:bg-well')}
     >
@@ -63,7 +63,7 @@ function ShotBlock({ source }: { source: Source }) {
       <span className={clsx('mono mt-1 text-[11px]', !open && 'text-faint')}>
         {(source.width / source.height).toFixed(2)}
         <br />
-        {source.frames} p.
+        {source.frames} frames
       </span>
     </button>
   );

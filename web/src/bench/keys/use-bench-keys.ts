@@ -1,59 +1,30 @@
 import { useEffect } from 'react';
-import { useHotkeys } from 'react-hotkeys-hook';
+import { useHotkeys, type HotkeyCallback } from 'react-hotkeys-hook';
 import { toast } from 'sonner';
 import { traitById } from '@tin-ghost/core';
-import { useLights } from '../../parts/top-bar';
-import type { Source } from '../../render/protocol';
-import { muteEvent, restoreEvent } from '../state/event-edits';
-import { removeUse, toggleUse, traitUseAt } from '../state/look-edits';
-import { nextMode } from '../state/compare';
-import { toggleLine, toggleScopes } from '../state/scope';
 import { abandonGesture, changeLook, redo, undo, useDocument } from '../state/document';
-import { trimHere } from '../state/trim';
-import { holdBefore, selectEvent, setZoom, toggleView, useSession } from '../state/session';
-import { stepFrame, toggleLoop, togglePlay } from '../state/playback';
+import { muteEvent, restoreEvent } from '../state/event-edits';
+import { removeUse, traitUseAt } from '../state/look-edits';
+import { holdBefore, selectEvent, useSession } from '../state/session';
+import type { Action } from './actions';
 
-/** The keys of the bench. */
-export function useBenchKeys(source: Source | null, actions: { onSound: () => void; onHelp: () => void }): void {
+/** The keys of the bench. @param actions none before there is a shot to see */
+export function useBenchKeys(actions: readonly Action[]): void {
+  const keys = (unless: Action['unless']): string =>
+    actions
+      .filter((action) => action.unless === unless)
+      .map((action) => action.keys)
+      .join(',');
+  const run: HotkeyCallback = (_event, { hotkey }) => actions.find((action) => action.keys === hotkey)?.run();
+  const enabled = { enabled: actions.length > 0, preventDefault: true };
   // A slider keeps the focus after a drag; it needs the arrows, Home and End itself, every other key is the bench's.
-  const anywhere = { enableOnFormTags: ['slider' as const], preventDefault: true };
-  const unlessPressed = { ...anywhere, ignoreEventWhen: (event: KeyboardEvent) => takesSpace(event.target) };
-  const steps = { enabled: source !== null, preventDefault: true };
-  const on = { ...anywhere, enabled: source !== null };
-  useHotkeys('space', togglePlay, { ...unlessPressed, enabled: source !== null });
-  useHotkeys('left', () => stepFrame(source!, -1), steps);
-  useHotkeys('right', () => stepFrame(source!, 1), steps);
-  useHotkeys('shift+left', () => stepFrame(source!, -Math.round(source!.rate)), steps);
-  useHotkeys('shift+right', () => stepFrame(source!, Math.round(source!.rate)), steps);
-  useHotkeys('home', () => stepFrame(source!, -source!.frames), steps);
-  useHotkeys('end', () => stepFrame(source!, source!.frames), steps);
-  useHotkeys('w', () => toggleView(), on);
-  useHotkeys('f', () => setZoom('fit'), on);
-  useHotkeys('1', () => setZoom('full'), on);
-  useHotkeys('v', toggleScopes, on);
-  useHotkeys('shift+v', toggleLine, on);
-  useHotkeys('c', nextMode, on);
-  useHotkeys('g', () => document.querySelector<HTMLButtonElement>('[data-full-screen]')?.click(), on);
-  useHotkeys('i', () => trimHere(source!.proxy.frames, 'in'), on);
-  useHotkeys('o', () => trimHere(source!.proxy.frames, 'out'), on);
-  useHotkeys('l', () => toggleLoop(source!), on);
-  useHotkeys('s', actions.onSound, on);
-  useHotkeys('d', () => useLights.getState().flip(), anywhere);
-  useHotkeys('shift+/', actions.onHelp, { ...anywhere, useKey: false });
-  useHotkeys('?', actions.onHelp, { ...anywhere, useKey: true });
+  const anywhere = { ...enabled, enableOnFormTags: ['slider' as const] };
+  useHotkeys(keys('moves'), run, enabled);
+  useHotkeys(keys('nothing'), run, anywhere);
+  useHotkeys(keys('presses'), run, { ...anywhere, ignoreEventWhen: (event) => takesSpace(event.target) });
   // In a number there is no text worth taking back; in other text the browser takes back what was typed.
-  const history = { enableOnFormTags: true as const, preventDefault: true, ignoreEventWhen: (event: KeyboardEvent) => isText(event.target) };
-  useHotkeys('mod+z', undo, history);
-  useHotkeys('mod+shift+z, mod+y', redo, history);
-  useHotkeys(
-    'x',
-    () => {
-      const { look } = useDocument.getState();
-      const { selected } = useSession.getState();
-      if (traitUseAt(look, selected)) changeLook(toggleUse(look, selected!));
-    },
-    anywhere,
-  );
+  useHotkeys(keys('text'), run, { ...enabled, enableOnFormTags: true as const, ignoreEventWhen: (event) => isText(event.target) });
+  useHotkeys('mod+y', redo, { ...enabled, enableOnFormTags: true as const, ignoreEventWhen: (event) => isText(event.target) });
   useHotkeys('delete, backspace', deleteChosen, { ...anywhere, ignoreEventWhen: (event) => isElsewhere(event.target) });
 
   useEffect(() => {

@@ -18,19 +18,19 @@ export function Transport({ source, sound, onSound }: Props) {
   const line = useScopes((s) => s.lineOpen);
   return (
     <div className="flex h-9 shrink-0 items-center gap-2 overflow-x-auto overflow-y-hidden border-y border-rule px-3">
-      <Button kind="bare" aria-label="One picture back" title="One picture back (←)" onClick={() => stepFrame(source, -1)}>
+      <Button kind="bare" aria-label="One frame back" title="One frame back (←)" onClick={() => stepFrame(source, -1)}>
         <StepBack size={17} />
       </Button>
       <Button kind="bare" aria-label={playing ? 'Pause' : 'Play'} title="Play and pause (space)" onClick={togglePlay}>
         {playing ? <Pause size={19} fill="currentColor" /> : <Play size={19} fill="currentColor" />}
       </Button>
-      <Button kind="bare" aria-label="One picture on" title="One picture on (→)" onClick={() => stepFrame(source, 1)}>
+      <Button kind="bare" aria-label="One frame on" title="One frame on (→)" onClick={() => stepFrame(source, 1)}>
         <StepForward size={17} />
       </Button>
       <Clock source={source} />
       <span className="flex-1" />
       <Rate source={source} />
-      <Button aria-pressed={loop !== null} className={loop ? '!border-oxide text-oxide' : ''} title="Loop two seconds from here (L)" onClick={() => toggleLoop(source)}>
+      <Button aria-pressed={loop !== null} className={loop ? '!border-oxide text-oxide' : ''} title="Loop two seconds from here (Shift L)" onClick={() => toggleLoop(source)}>
         Loop {LOOP_SECONDS} s
       </Button>
       <Button aria-pressed={scopes} className={scopes ? '!border-oxide text-oxide' : ''} onClick={toggleScopes} title="Scopes beside the card (V)">
@@ -52,8 +52,10 @@ export function Transport({ source, sound, onSound }: Props) {
 function Rate({ source }: { source: Source }) {
   const report = usePlayback((s) => s.report);
   const playing = usePlayback((s) => s.playing);
+  const speed = usePlayback((s) => s.speed);
   const rate = Math.round(source.rate * 100) / 100;
-  return <span className="mono truncate text-faint">{playing && report ? `${report.shown} of ${rate} a second at ${report.width} wide` : `${rate} a second`}</span>;
+  const words = speed ? `${Math.abs(speed)}×${speed < 0 ? ' backwards' : ''}` : playing && report ? `${report.shown} of ${rate} fps at ${report.width} wide` : `${rate} fps`;
+  return <span className="mono truncate text-faint">{words}</span>;
 }
 
 /** Where the shot stands. Apart from the buttons, as it changes with every picture. */
@@ -65,7 +67,7 @@ function Clock({ source }: { source: Source }) {
         {timecode(frame, source.rate)}
       </output>
       <span className="mono truncate text-faint">
-        picture {frame + 1} of {source.frames}
+        frame {frame + 1} of {source.frames}
       </span>
     </>
   );

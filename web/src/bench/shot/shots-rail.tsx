@@ -50,15 +50,15 @@ export function ShotsRail({ reel, shotId, onAdd, open, children }: RailProps) {
   return (
     <aside className={clsx('flex w-[108px] shrink-0 flex-col overflow-y-auto border-r border-rule px-2.5 py-2.5', !open && 'max-[900px]:hidden')} aria-label="Shots">
       <h2 className="label mb-1.5">Shots</h2>
-      <ol className="flex flex-col gap-2">
-        <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragEnd={onDragEnd}>
+      <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragEnd={onDragEnd}>
+        <ol className="flex flex-col gap-2">
           <SortableContext items={reel.shots.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
             {reel.shots.map((shot, i) => (
               <ShotEntry key={shot.id} reel={reel} shot={shot} place={i} current={shot.id === shotId} chosen={chosen} onChoose={choose} />
             ))}
           </SortableContext>
-        </DndContext>
-      </ol>
+        </ol>
+      </DndContext>
       <Button className="mt-2.5 justify-center" onClick={onAdd}>
         Add footage
       </Button>

@@ -1,19 +1,23 @@
+import { useMemo } from 'react';
 import { dequal } from 'dequal';
 import { temporal } from 'zundo';
 import { create, useStore, type StoreApi, type UseBoundStore } from 'zustand';
+import { useShallow } from 'zustand/react/shallow';
 import { AS_SHOT, EMPTY_LOOK, type Look, type Preparation } from '@tin-ghost/core';
 import type { Shot } from '@tin-ghost/contract';
-import { draftOf, Keeper, newest, type Keeping, type Work } from './keeper';
+import { draftOf, Keeper, newest, workOf, type Keeping, type Work } from './keeper';
 import { traitUseAt, type UseAt } from './look-edits';
 import { rewind, showFrame, usePlayback } from './playback';
 import { sameMoment } from './same-moment';
 import { closeCards, deselect, selectAnew, useSession } from './session';
 import { keepSteps, stepsOf } from './steps-kept';
+import type { Versions } from './versions';
 
 interface Document {
   readonly shotId: string | null;
   readonly look: Look;
   readonly preparation: Preparation;
+  readonly versions: Versions;
   /** How the last change stands. */
   readonly keeping: Keeping;
 }
@@ -23,9 +27,9 @@ const MOST_STEPS = 400;
 
 /** What is made of the shot on the bench. Every change of it can be taken back, and is kept. */
 export const useDocument = create<Document>()(
-  temporal((): Document => ({ shotId: null, look: EMPTY_LOOK, preparation: AS_SHOT, keeping: { state: 'kept', at: null } }), {
-    partialize: ({ look, preparation }) => ({ look, preparation }),
-    equality: (a, b) => a.look === b.look && a.preparation === b.preparation,
+  temporal((): Document => ({ shotId: null, look: EMPTY_LOOK, preparation: AS_SHOT, versions: [], keeping: { state: 'kept', at: null } }), {
+    partialize: ({ look, preparation, versions }) => ({ look, preparation, versions }),
+    equality: (a, b) => a.look === b.look && a.preparation === b.preparation && a.versions === b.versions,
     limit: MOST_STEPS,
   }),
 );
@@ -39,8 +43,7 @@ let keeper: Keeper | undefined;
 /** What a hand changes as long as it holds on; `before` is the mark it goes back to. */
 let gesture: { readonly before: Work; abandoned: boolean } | null = null;
 
-const workOf = ({ look, preparation }: Work): Work => ({ look, preparation });
-const sameWork = (a: Work, b: Work): boolean => a.look === b.look && a.preparation === b.preparation;
+const sameWork = (a: Work, b: Work): boolean => a.look === b.look && a.preparation === b.preparation && a.versions === b.versions;
 
 /** Keeps the steps of the shot on the bench, for when it is visited again. */
 function keepHistory(): void {
@@ -95,6 +98,11 @@ export function changeLook(look: Look, selected?: UseAt | null): void {
   if (change({ look }) && selected !== undefined) selectAnew(selected);
 }
 
+/** Changes which versions there are and which is shown: undoable, and kept. */
+export function changeVersions(next: Pick<Work, 'look' | 'versions'>): void {
+  if (change(next) && !traitUseAt(next.look, useSession.getState().selected)) deselect();
+}
+
 /** Changes how the shot is prepared: undoable, and kept. What is undefined goes back to how it was shot. */
 export function changePreparation(more: Partial<Preparation>): void {
   const next = Object.fromEntries(Object.entries({ ...getState().preparation, ...more }).filter(([, v]) => v !== undefined));
@@ -139,6 +147,20 @@ function step(go: () => void): void {
 
 export const undo = (): void => step(() => history.getState().undo());
 export const redo = (): void => step(() => history.getState().redo());
+
+/** All states of the shot that can be gone to, the oldest first, and which of them is seen. */
+export function useStates(): { readonly states: readonly Work[]; readonly at: number } {
+  const past = useHistory((s) => s.pastStates) as Work[];
+  const future = useHistory((s) => s.futureStates) as Work[];
+  const now = useDocument(useShallow(workOf));
+  return useMemo(() => ({ states: [...past, now, ...[...future].reverse()], at: past.length }), [past, now, future]);
+}
+
+/** Goes to another of the states, so many steps back or on. */
+export function goToState(by: number): void {
+  if (by < 0) step(() => history.getState().undo(-by));
+  if (by > 0) step(() => history.getState().redo(by));
+}
 
 /** Of two changes made in two places, this one is taken. */
 export function settleContest(take: 'mine' | 'theirs'): void {

@@ -3,7 +3,7 @@ import { EMPTY_LOOK, type Look } from '@tin-ghost/core';
 import { draftOf, Keeper, type Keeping, type Work } from './keeper';
 
 const SHOT = { id: 'shot', reelId: 'reel' };
-const work = (name: string): Work => ({ look: { ...EMPTY_LOOK, name }, preparation: {} });
+const work = (name: string): Work => ({ look: { ...EMPTY_LOOK, name }, preparation: {}, versions: [] });
 
 /** What the server was sent, and what it answers next. */
 let sent: { method: string; url: string; body?: { look: Look; revision: number } }[];
@@ -117,10 +117,10 @@ describe('a change', () => {
   });
 });
 
-test('a draft that is no JSON, or none, is no draft; an old one without a preparation has an empty one', () => {
+test('a draft that is no JSON, or none, is no draft; an old one without a preparation or versions has empty ones', () => {
   expect(draftOf('shot')).toBeNull();
   stored.set('tin-ghost/draft/shot', '{broken');
   expect(draftOf('shot')).toBeNull();
   stored.set('tin-ghost/draft/shot', JSON.stringify({ look: EMPTY_LOOK, revision: 3 }));
-  expect(draftOf('shot')).toEqual({ look: EMPTY_LOOK, preparation: {}, revision: 3 });
+  expect(draftOf('shot')).toEqual({ look: EMPTY_LOOK, preparation: {}, versions: [], revision: 3 });
 });

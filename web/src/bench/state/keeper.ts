@@ -2,12 +2,25 @@ import { dequal } from 'dequal';
 import { broughtUp, type Look, type Preparation } from '@tin-ghost/core';
 import type { Shot } from '@tin-ghost/contract';
 import { api, ApiError, refresh } from '../../api/client';
+import type { Versions } from './versions';
 
-/** What is made of a shot: how it is prepared, and its look. */
+/** What is made of a shot: how it is prepared, its look, and its other versions. */
 export interface Work {
   look: Look;
   preparation: Preparation;
+  versions: Versions;
 }
+
+/** What is made of a shot, of something that holds it; what was stored before there were versions has none. */
+export const workOf = ({ look, preparation, versions }: Omit<Work, 'versions'> & Partial<Work>): Work => ({ look, preparation, versions: versions ?? [] });
+
+/** As `workOf`, of what was stored by this program or an older one. */
+export const storedWork = (stored: Partial<Work>): Work =>
+  workOf({
+    look: broughtUp(stored.look) as Look,
+    preparation: stored.preparation ?? {},
+    versions: (stored.versions ?? []).map((look) => look && (broughtUp(look) as Look)),
+  });
 
 /** How a change stands: with the server, on its way, only in this browser, or against a change made elsewhere. */
 export type Keeping = { state: 'kept'; at: Date | null } | { state: 'keeping' } | { state: 'held'; why: string } | { state: 'contested'; revision: number; work: Work };
@@ -24,7 +37,7 @@ interface Draft extends Work {
 export function draftOf(shotId: string): Draft | null {
   try {
     const draft = JSON.parse(localStorage.getItem(draftKey(shotId)) ?? 'null') as Draft | null;
-    return draft && { ...draft, look: broughtUp(draft.look) as Look, preparation: draft.preparation ?? {} };
+    return draft && { ...storedWork(draft), revision: draft.revision };
   } catch {
     return null;
   }
@@ -34,9 +47,9 @@ export function draftOf(shotId: string): Draft | null {
 const known = new Map<string, Work & { revision: number }>();
 
 /** The newest that is known of a shot: as it was listed, or as this page has changed it since. */
-export function newest({ id, look, preparation, revision }: Pick<Shot, 'id' | 'look' | 'preparation' | 'revision'>): Work & { revision: number } {
-  const mine = known.get(id);
-  return mine && mine.revision > revision ? mine : { look, preparation, revision };
+export function newest(shot: Pick<Shot, 'id' | 'look' | 'preparation' | 'versions' | 'revision'>): Work & { revision: number } {
+  const mine = known.get(shot.id);
+  return mine && mine.revision > shot.revision ? mine : { ...workOf(shot), revision: shot.revision };
 }
 
 /** Keeps the work on one shot with the server; until the server has it, in this browser. */
@@ -52,10 +65,10 @@ export class Keeper {
   ) {}
 
   /** Notes a change at once in the browser and sends it when the hand rests. */
-  keep({ look, preparation }: Work): void {
-    this.pending = { look, preparation };
+  keep(work: Work): void {
+    this.pending = workOf(work);
     try {
-      localStorage.setItem(draftKey(this.shot.id), JSON.stringify({ look, preparation, revision: this.revision } satisfies Draft));
+      localStorage.setItem(draftKey(this.shot.id), JSON.stringify({ ...this.pending, revision: this.revision } satisfies Draft));
     } catch {
       // The browser's store is full or shut: the server still gets the change.
     }
@@ -107,14 +120,14 @@ export class Keeper {
   private async notKept(error: ApiError, work: Work): Promise<void> {
     if (error.code === 'changed-elsewhere') {
       const now = await api<Shot>(`/shots/${this.shot.id}`).catch(() => null);
-      if (now && dequal(work, { look: now.look, preparation: now.preparation })) {
+      if (now && dequal(work, workOf(now))) {
         // It has arrived before, from a page that went away before it was told.
         this.revision = now.revision;
         if (this.pending === work) this.forget();
         else this.later(QUIET_MS);
         return this.tell({ state: 'kept', at: new Date() });
       }
-      if (now) return this.tell({ state: 'contested', revision: now.revision, work: { look: now.look, preparation: now.preparation } });
+      if (now) return this.tell({ state: 'contested', revision: now.revision, work: workOf(now) });
     }
     this.tell({ state: 'held', why: error.problems[0] ? `${error.problems[0].path} ${error.problems[0].message}` : error.message });
     this.later(RETRY_MS);

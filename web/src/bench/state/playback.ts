@@ -17,6 +17,8 @@ interface Playback {
   /** The picture that is seen. */
   readonly frame: number;
   readonly playing: boolean;
+  /** Times as fast as the shot, below 0 backwards, while it is shuttled; 0 while it is not. */
+  readonly speed: number;
   /** Where it was played from last. */
   readonly begunAt: number;
   /** Whole shot, or two seconds about the picture. */
@@ -27,7 +29,7 @@ interface Playback {
 }
 
 /** What is seen of the shot, and when. It changes many times a second: nothing else may, with it. */
-export const usePlayback = create<Playback>(() => ({ frame: 0, playing: false, begunAt: 0, loop: null, ready: new Set(), report: null }));
+export const usePlayback = create<Playback>(() => ({ frame: 0, playing: false, speed: 0, begunAt: 0, loop: null, ready: new Set(), report: null }));
 
 const { getState, setState } = usePlayback;
 
@@ -41,13 +43,55 @@ let pending: ReadonlySet<number> | undefined;
 export const showFrame = (frame: number): void => setState({ frame });
 
 /** Stands still at a picture, within the shot. */
-export const goTo = ({ frames }: { readonly frames: number }, n: number): void => setState({ playing: false, frame: Math.max(0, Math.min(frames - 1, n)) });
+export function goTo({ frames }: { readonly frames: number }, n: number): void {
+  endShuttle();
+  setState({ playing: false, frame: Math.max(0, Math.min(frames - 1, n)) });
+}
 
 /** So many pictures on, or back where `by` is below 0. */
 export const stepFrame = (shot: { readonly frames: number }, by: number): void => goTo(shot, getState().frame + by);
 
-export const togglePlay = (): void => setState((s) => (s.playing ? { playing: false } : { playing: true, begunAt: s.frame }));
-export const stopPlaying = (): void => setState({ playing: false });
+export function togglePlay(): void {
+  const shuttled = getState().speed !== 0;
+  endShuttle();
+  setState((s) => (s.playing || shuttled ? { playing: false } : { playing: true, begunAt: s.frame }));
+}
+
+export function stopPlaying(): void {
+  endShuttle();
+  setState({ playing: false });
+}
+
+/** Fastest that is shuttled. */
+const FASTEST = 8;
+let shuttling: ReturnType<typeof setInterval> | undefined;
+
+function endShuttle(): void {
+  clearInterval(shuttling);
+  shuttling = undefined;
+  if (getState().speed !== 0) setState({ speed: 0 });
+}
+
+/**
+ * Plays one way or the other, twice as fast with each press in the same direction; what comes too fast to be worn is passed over. Forwards at
+ * its own speed the shot simply plays, with its sound. @param way 1 on, -1 back, 0 stops
+ */
+export function shuttle(shot: { readonly frames: number; readonly rate: number }, way: -1 | 0 | 1): void {
+  const { speed, playing } = getState();
+  const now = speed || (playing ? 1 : 0);
+  if (way === 0) return stopPlaying();
+  const next = Math.sign(now) === way ? Math.max(-FASTEST, Math.min(FASTEST, now * 2)) : way;
+  endShuttle();
+  if (next === 1) return setState((s) => ({ playing: true, begunAt: s.frame }));
+  setState({ playing: false, speed: next });
+  const [from, begun] = [getState().frame, performance.now()];
+  shuttling = setInterval(() => {
+    const at = from + Math.trunc(((performance.now() - begun) / 1000) * shot.rate * next);
+    const frame = Math.max(0, Math.min(shot.frames - 1, at));
+    setState({ frame });
+    if (frame !== at) endShuttle();
+  }, 1000 / shot.rate);
+}
 
 /** Loops two seconds from the picture that is seen, or the whole shot again. */
 export function toggleLoop({ frames, rate }: { readonly frames: number; readonly rate: number }): void {
@@ -62,7 +106,10 @@ export function toggleLoop({ frames, rate }: { readonly frames: number; readonly
 export const keepWithin = ({ frames }: { readonly frames: number }): void => void (getState().frame >= frames && showFrame(frames - 1));
 
 /** Another shot begins at its first picture. */
-export const rewind = (): void => setState({ frame: 0, playing: false, loop: null });
+export function rewind(): void {
+  endShuttle();
+  setState({ frame: 0, playing: false, loop: null });
+}
 
 export function tellReady(ready: ReadonlySet<number>): void {
   if (pending === undefined) {

@@ -1,6 +1,5 @@
 import { dequal } from 'dequal';
-import { broughtUp, type Look } from '@tin-ghost/core';
-import type { Work } from './keeper';
+import { storedWork, type Work } from './keeper';
 
 /** The steps of a shot that can be taken back, and those that can be made again. */
 export interface Steps {
@@ -48,8 +47,7 @@ export function stepsOf(shotId: string, present: Work): Steps {
 function stored(shotId: string): Kept | undefined {
   try {
     const kept = JSON.parse(localStorage.getItem(PREFIX + shotId) ?? 'null') as Kept | null;
-    const presentOf = (work: Work): Work => ({ ...work, look: broughtUp(work.look) as Look });
-    return kept ? { past: kept.past.map(presentOf), future: kept.future.map(presentOf), present: presentOf(kept.present) } : undefined;
+    return kept ? { past: kept.past.map(storedWork), future: kept.future.map(storedWork), present: storedWork(kept.present) } : undefined;
   } catch {
     return undefined;
   }

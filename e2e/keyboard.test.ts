@@ -1,0 +1,96 @@
+/** The bench by its keys alone: anything found by typing, played both ways, and what was done told in words. */
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import type { Page } from 'puppeteer-core';
+import { handsOn, openWorn, stageUp, type Stage } from './hands';
+import { pictureOf } from './stage.mjs';
+
+let stage: Stage;
+let page: Page;
+beforeAll(async () => {
+  stage = await stageUp('keyboard');
+  ({ page } = stage);
+}, 180_000);
+afterAll(() => stage?.down());
+
+const { kept } = handsOn(() => page);
+let pressed = 0;
+const press = async (...keys: Parameters<Page['keyboard']['press']>[0][]): Promise<void> => {
+  for (const key of keys) await page.keyboard.press(key);
+  pressed += keys.length;
+};
+const held = async (key: 'Control' | 'Shift', other: Parameters<Page['keyboard']['press']>[0]): Promise<void> => {
+  await page.keyboard.down(key);
+  await page.keyboard.press(other);
+  await page.keyboard.up(key);
+  pressed++;
+};
+const type = async (text: string): Promise<void> => {
+  await page.keyboard.type(text);
+  pressed += text.length;
+};
+const find = async (text: string): Promise<void> => {
+  await held('Control', 'k');
+  await page.waitForSelector('[cmdk-input]');
+  await type(text);
+  await press('Enter');
+  await page.waitForSelector('[cmdk-input]', { hidden: true });
+};
+const shotNow = async () => stage.app.api(`/shots/${stage.demo.shots[1]!.id}`);
+const frameNow = (): Promise<number> => page.$eval('canvas[aria-label^="Picture"]', (canvas) => Number(/^Picture (\d+) of/.exec(canvas.getAttribute('aria-label')!)![1]));
+
+test('a look is put on, a trait added, a card opened and the picture judged at 1:1 while it plays, in under 60 keys and no click', async () => {
+  await openWorn(stage, 1, 'none', []);
+  pressed = 0;
+  await find('sunday');
+  await pictureOf(page);
+  await kept();
+  expect((await shotNow()).look.name).toContain('Sunday reel');
+  await find('add stains');
+  await kept();
+  const { look } = await shotNow();
+  expect(look.lives[0].traits.some(({ trait }: { trait: string }) => trait === 'stains')).toBe(true);
+  await find('open grain');
+  await page.waitForFunction(() => document.querySelector('aside[aria-label="Card"] h2')?.textContent?.includes('Grain'));
+  await press('1', 'l');
+  await page.waitForFunction(() => /of \d+ fps/.test(document.body.textContent ?? ''));
+  await press('k');
+  expect(pressed).toBeLessThan(60);
+});
+
+test('J, K and L play back, stop and play, faster with each press', async () => {
+  await openWorn(stage, 1, 'none', []);
+  await press('End');
+  await page.waitForFunction(() => /^Picture 180 of 180/.test(document.querySelector('canvas[aria-label^="Picture"]')!.getAttribute('aria-label')!));
+  await press('j');
+  await page.waitForFunction(() => document.body.textContent?.includes('1× backwards'));
+  await press('j', 'j');
+  await page.waitForFunction(() => document.body.textContent?.includes('4× backwards'));
+  // It comes to the first frame and rests there.
+  await page.waitForFunction(() => /^Picture 1 of 180/.test(document.querySelector('canvas[aria-label^="Picture"]')!.getAttribute('aria-label')!), { timeout: 20_000 });
+  await press('l', 'l');
+  await page.waitForFunction(() => document.body.textContent?.includes('2×'));
+  await page.waitForFunction(() => Number(/^Picture (\d+) of/.exec(document.querySelector('canvas[aria-label^="Picture"]')!.getAttribute('aria-label')!)![1]) > 10);
+  await press('k');
+  const at = await frameNow();
+  await new Promise((resolve) => setTimeout(resolve, 300));
+  expect(await frameNow()).toBe(at);
+});
+
+test('what was done is told in words, and any state is a step away, back and on', async () => {
+  await openWorn(stage, 1, 'super8', [{ trait: 'grain', settings: { rms: 11 } }]);
+  await find('open grain');
+  await press('x');
+  await find('add flicker');
+  await kept();
+  await (await page.waitForSelector('::-p-xpath(//header//button[normalize-space()="History"])'))!.press('Enter');
+  const words = (): Promise<string[]> => page.$$eval('[aria-label="What was done to this shot"] li', (all) => all.map((li) => li.textContent));
+  await page.waitForSelector('[aria-label="What was done to this shot"] li');
+  expect((await words()).slice(0, 2)).toEqual(['Flicker added', 'Grain off']);
+  const oldest = (await words()).length;
+  await (await page.waitForSelector(`[aria-label="What was done to this shot"] li:nth-child(${oldest}) button`))!.press('Enter');
+  await kept();
+  expect((await shotNow()).look.lives[0].traits).toEqual([{ trait: 'grain', settings: { rms: 11 } }]);
+  await (await page.waitForSelector('[aria-label="What was done to this shot"] li:nth-child(1) button'))!.press('Enter');
+  await kept();
+  expect((await shotNow()).look.lives[0].traits.map(({ trait }: { trait: string }) => trait)).toEqual(['grain', 'flicker']);
+});

@@ -1,0 +1,107 @@
+import { useState, type KeyboardEvent } from 'react';
+import clsx from 'clsx';
+import { DropdownMenu } from 'radix-ui';
+import { Plus } from 'lucide-react';
+import { useShallow } from 'zustand/react/shallow';
+import { carrierById, carriers, switchCarrier, type Look } from '@tin-ghost/core';
+import { NameField } from '../../parts/name-field';
+import { compareAs, compareWith } from '../state/compare';
+import { changeLook, changeVersions, useDocument } from '../state/document';
+import { addVersion, freeName, MOST_VERSIONS, removeVersion, shownVersion, showVersion, versionsOf } from '../state/versions';
+
+const ITEM = 'cursor-pointer px-2 py-1 outline-none data-[highlighted]:bg-well data-[disabled]:opacity-45';
+
+/** Looks that a shot keeps side by side: one is shown, another is a click away, and two are compared. */
+export function VersionsBar() {
+  const dressed = useDocument(useShallow(({ look, versions }) => ({ look, versions })));
+  const [naming, setNaming] = useState(false);
+  const looks = versionsOf(dressed);
+  const shown = shownVersion(dressed);
+  const beside = (look: Look): void => {
+    compareWith({ kind: 'look', look });
+    compareAs('side');
+  };
+  /** A new version stands beside the one it was made from. */
+  const add = (made: Look): void => {
+    changeVersions(addVersion(dressed, { ...made, name: freeName(made.name, looks) }));
+    beside(dressed.look);
+  };
+  const onCarrier = (id: string): void => {
+    const { look } = switchCarrier(dressed.look, 0, id);
+    add({ ...look, name: `${dressed.look.name}, ${carrierById(id)!.name}` });
+  };
+  const onKeyDown = (event: KeyboardEvent): void => {
+    if (event.key === 'F2') setNaming(true);
+    else if (event.key === 'Delete' && looks.length > 1) changeVersions(removeVersion(dressed, shown));
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  return (
+    <div className="flex min-w-0 items-center gap-1" role="group" aria-label="Versions of the look">
+      {looks.length > 1 &&
+        looks.map((look, i) =>
+          naming && i === shown ? (
+            <NameField
+              key={look.name}
+              name={look.name}
+              className="w-[140px] bg-well text-[14px]"
+              onDone={(name) => {
+                setNaming(false);
+                if (name) changeLook({ ...dressed.look, name });
+              }}
+            />
+          ) : (
+            <button
+              key={look.name}
+              type="button"
+              data-own-delete
+              aria-pressed={i === shown}
+              title={i === shown ? `${look.name}: F2 renames it, Delete removes it` : `Show ${look.name}`}
+              onClick={() => i !== shown && changeVersions(showVersion(dressed, i))}
+              onDoubleClick={() => i === shown && setNaming(true)}
+              onKeyDown={i === shown ? onKeyDown : undefined}
+              className={clsx('max-w-[130px] truncate rounded-sm border px-2 py-0.5 text-[14px]', i === shown ? 'border-oxide text-oxide' : 'border-rule bg-tin hover:bg-well')}
+            >
+              {look.name}
+            </button>
+          ),
+        )}
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger className="flex items-center gap-1 rounded-sm px-1.5 py-0.5 text-[14px] whitespace-nowrap text-faint hover:text-oxide">
+          <Plus size={14} /> Version
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content className="z-50 max-h-[70vh] overflow-auto rounded-sm border border-rule bg-panel p-1.5 shadow-lg" align="start" sideOffset={4}>
+            <DropdownMenu.Item className={ITEM} disabled={looks.length >= MOST_VERSIONS} onSelect={() => add(dressed.look)}>
+              A copy of this look
+            </DropdownMenu.Item>
+            {dressed.look.lives.length > 0 &&
+              carriers
+                .filter(({ id }) => id !== dressed.look.lives[0]!.carrier)
+                .map(({ id, name }) => (
+                  <DropdownMenu.Item key={id} className={ITEM} disabled={looks.length >= MOST_VERSIONS} onSelect={() => onCarrier(id)}>
+                    It on {name}
+                  </DropdownMenu.Item>
+                ))}
+            {looks.length > 1 && (
+              <>
+                <DropdownMenu.Separator className="my-1 border-t border-rule" />
+                {looks.map((look, i) =>
+                  i === shown ? null : (
+                    <DropdownMenu.Item key={look.name} className={ITEM} onSelect={() => beside(look)}>
+                      Compare with {look.name}
+                    </DropdownMenu.Item>
+                  ),
+                )}
+                <DropdownMenu.Item className={ITEM} onSelect={() => changeVersions(removeVersion(dressed, shown))}>
+                  Remove {dressed.look.name}
+                </DropdownMenu.Item>
+              </>
+            )}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </div>
+  );
+}

@@ -1,0 +1,75 @@
+import { useLights } from '../../parts/top-bar';
+import type { Source } from '../../render/protocol';
+import { nextMode } from '../state/compare';
+import { changeLook, redo, undo, useDocument } from '../state/document';
+import { toggleUse, traitUseAt } from '../state/look-edits';
+import { goTo, shuttle, stepFrame, toggleLoop, togglePlay } from '../state/playback';
+import { toggleLine, toggleScopes } from '../state/scope';
+import { setZoom, toggleView, useSession } from '../state/session';
+import { trimHere } from '../state/trim';
+
+/** Something that is done on the bench by a key, and by the palette. */
+export interface Action {
+  readonly name: string;
+  /** As the hotkeys' package has it; what is shown is made of it. */
+  readonly keys: string;
+  /** Which keys a focused slider, number or button keeps for itself: those that move it, none, or those that press it too. */
+  readonly unless: 'moves' | 'nothing' | 'presses' | 'text';
+  run(): void;
+}
+
+interface Doors {
+  readonly onSound: () => void;
+  readonly onHelp: () => void;
+  readonly onPrint: () => void;
+  readonly onPalette: () => void;
+}
+
+/** All actions of the bench, in the order in which they are listed. @param source the shot that is seen */
+export const benchActions = (source: Source, { onSound, onHelp, onPrint, onPalette }: Doors): Action[] => [
+  { name: 'Play and pause', keys: 'space', unless: 'presses', run: togglePlay },
+  { name: 'Play backwards, faster with each press', keys: 'j', unless: 'nothing', run: () => shuttle(source, -1) },
+  { name: 'Stop', keys: 'k', unless: 'nothing', run: () => shuttle(source, 0) },
+  { name: 'Play, faster with each press', keys: 'l', unless: 'nothing', run: () => shuttle(source, 1) },
+  { name: 'One frame back', keys: 'left', unless: 'moves', run: () => stepFrame(source, -1) },
+  { name: 'One frame on', keys: 'right', unless: 'moves', run: () => stepFrame(source, 1) },
+  { name: 'One second back', keys: 'shift+left', unless: 'moves', run: () => stepFrame(source, -Math.round(source.rate)) },
+  { name: 'One second on', keys: 'shift+right', unless: 'moves', run: () => stepFrame(source, Math.round(source.rate)) },
+  { name: 'First frame', keys: 'home', unless: 'moves', run: () => goTo(source, 0) },
+  { name: 'Last frame', keys: 'end', unless: 'moves', run: () => goTo(source, source.frames - 1) },
+  { name: 'Worn or as shot', keys: 'w', unless: 'nothing', run: toggleView },
+  { name: 'Compare: alone, wipe, side by side, blink, on all shots', keys: 'c', unless: 'nothing', run: nextMode },
+  { name: 'Scopes', keys: 'v', unless: 'nothing', run: toggleScopes },
+  { name: 'One line as a signal', keys: 'shift+v', unless: 'nothing', run: toggleLine },
+  { name: 'Fit the picture', keys: 'f', unless: 'nothing', run: () => setZoom('fit') },
+  { name: '1:1, from the original', keys: '1', unless: 'nothing', run: () => setZoom('full') },
+  { name: 'Full screen', keys: 'g', unless: 'nothing', run: () => document.querySelector<HTMLButtonElement>('[data-full-screen]')?.click() },
+  { name: 'In: begin the shot with this frame', keys: 'i', unless: 'nothing', run: () => trimHere(source.proxy.frames, 'in') },
+  { name: 'Out: end the shot with this frame', keys: 'o', unless: 'nothing', run: () => trimHere(source.proxy.frames, 'out') },
+  { name: 'Loop two seconds from here', keys: 'shift+l', unless: 'nothing', run: () => toggleLoop(source) },
+  { name: 'Sound', keys: 's', unless: 'nothing', run: onSound },
+  { name: 'The chosen trait off and on', keys: 'x', unless: 'nothing', run: toggleChosen },
+  { name: 'Undo', keys: 'mod+z', unless: 'text', run: undo },
+  { name: 'Redo', keys: 'mod+shift+z', unless: 'text', run: redo },
+  { name: 'Strike prints', keys: 'mod+p', unless: 'text', run: onPrint },
+  { name: 'Lights down and up', keys: 'd', unless: 'nothing', run: () => useLights.getState().flip() },
+  { name: 'Find anything', keys: 'mod+k', unless: 'text', run: onPalette },
+  { name: 'The list of keys', keys: 'shift+slash', unless: 'nothing', run: onHelp },
+];
+
+function toggleChosen(): void {
+  const { look } = useDocument.getState();
+  const { selected } = useSession.getState();
+  if (traitUseAt(look, selected)) changeLook(toggleUse(look, selected!));
+}
+
+const SHOWN: Record<string, string> = { space: 'Space', left: '←', right: '→', home: 'Home', end: 'End', mod: 'Ctrl', shift: 'Shift' };
+
+/** Keys as they are read: `shift+left` as `Shift ←`. */
+export const shownKeys = (keys: string): string =>
+  keys === 'shift+slash'
+    ? '?'
+    : keys
+        .split('+')
+        .map((key) => SHOWN[key] ?? key.toUpperCase())
+        .join(' ');

@@ -1,0 +1,43 @@
+import { Popover } from 'radix-ui';
+import clsx from 'clsx';
+import { goToState, useStates } from '../state/document';
+import { changeWords } from '../state/change-words';
+
+/** What was done to the shot, in words, the newest first; each is a click away, back and on. */
+export function HistoryList() {
+  const { states, at } = useStates();
+  return (
+    <Popover.Root>
+      <Popover.Trigger disabled={states.length < 2} className="rounded-sm border border-rule bg-tin px-3 py-1 hover:bg-well disabled:opacity-45">
+        History
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="end"
+          sideOffset={4}
+          collisionPadding={8}
+          className="z-50 max-h-[70vh] w-[300px] overflow-y-auto rounded-sm border border-rule bg-panel py-1.5 shadow-lg"
+          aria-label="What was done to this shot"
+        >
+          <ol>
+            {states
+              .map((_, i) => i)
+              .reverse()
+              .map((i) => (
+                <li key={i}>
+                  <button
+                    type="button"
+                    aria-current={i === at ? 'step' : undefined}
+                    onClick={() => goToState(i - at)}
+                    className={clsx('block w-full px-3 py-1 text-left', i === at ? 'bg-oxide text-oxide-ink' : 'hover:bg-well', i > at && 'text-faint line-through')}
+                  >
+                    {i === 0 ? 'As it was' : changeWords(states[i - 1]!, states[i]!)}
+                  </button>
+                </li>
+              ))}
+          </ol>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
