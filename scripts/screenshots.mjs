@@ -36,7 +36,7 @@ const VIEWS = {
   async 'bench-lights-down'() {
     await page.goto(app.address + shot(1));
     await pictureOf(page);
-    await press('Channel offset, strength 100 %');
+    await press('Tape noise, strength 100 %');
     await page.keyboard.press('d');
   },
   async 'events-on-the-strip'() {

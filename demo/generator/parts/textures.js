@@ -93,6 +93,53 @@ export function cobbles(size, seed, repeat) {
   return { map: painted(size, size, draw(false), { repeat }), bumpMap: painted(size, size, draw(true), { repeat, srgb: false }), roughnessMap: undefined };
 }
 
+/** Paving slabs with their joints. */
+export function slabs(size, seed, repeat) {
+  return painted(
+    size,
+    size,
+    (c) => {
+      const r = stream(seed);
+      c.fillStyle = '#6d675e';
+      c.fillRect(0, 0, size, size);
+      const s = size / 4;
+      for (let j = 0; j < 4; j++) {
+        for (let i = -1; i < 4; i++) {
+          const v = 150 + 34 * r();
+          c.fillStyle = `rgb(${v},${v * 0.97},${v * 0.92})`;
+          c.fillRect((i + (j % 2) * 0.5) * s + 2, j * s + 2, s - 4, s - 4);
+        }
+      }
+      speckle(c, size, size, seed + 1, 0.1);
+      weather(c, size, size, seed + 2, 0.12);
+    },
+    { repeat },
+  );
+}
+
+/** Short grass: blades of many greens, some of them dry. */
+export function grass(size, seed, repeat) {
+  return painted(
+    size,
+    size,
+    (c) => {
+      const r = stream(seed);
+      c.fillStyle = '#44592c';
+      c.fillRect(0, 0, size, size);
+      for (let i = 0; i < 9000; i++) {
+        const [x, y, g] = [r() * size, r() * size, 80 + r() * 75];
+        const dry = r() < 0.12 ? 1.15 : 0.68;
+        c.strokeStyle = `rgb(${g * dry},${g},${g * 0.42})`;
+        c.beginPath();
+        c.moveTo(x, y);
+        c.lineTo(x + (r() - 0.5) * 7, y - 4 - r() * 8);
+        c.stroke();
+      }
+    },
+    { repeat },
+  );
+}
+
 export function text(lines, { w = 512, h = 128, back = '#111', fore = '#f4e9c8', font = 'bold 84px "Liberation Sans", "DejaVu Sans", sans-serif', line = 100, frame } = {}) {
   return painted(w, h, (c) => {
     c.fillStyle = back;

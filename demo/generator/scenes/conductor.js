@@ -1,9 +1,13 @@
 import * as THREE from 'three';
+import { backdrop, daylight } from '../parts/camera.js';
 import { sky, surroundings } from '../parts/sky.js';
+import { bed } from '../parts/flowers.js';
 import { painted, speckle, text } from '../parts/textures.js';
 import { ball, carve, join, rod, surfaceNet } from '../parts/surface-net.js';
+import { terrace } from '../parts/town.js';
 import { tree } from '../parts/tree.js';
 import { tram } from '../parts/tram.js';
+import { worn } from '../parts/worn.js';
 
 export const format = { width: 1280, height: 720, rate: 30, seconds: 6 };
 
@@ -46,7 +50,10 @@ function head() {
     colours.push(tone.r * mottle, tone.g * mottle, tone.b * mottle);
   }
   geometry.setAttribute('color', new THREE.Float32BufferAttribute(colours, 3));
-  const skin = new THREE.Mesh(geometry, new THREE.MeshPhongMaterial({ vertexColors: true, specular: '#3a2c26', shininess: 18 }));
+  const skin = new THREE.Mesh(
+    geometry,
+    worn(new THREE.MeshStandardMaterial({ vertexColors: true, roughness: 0.52, envMapIntensity: 0.7 }), { fine: 58, broad: 5, bump: 0.0025, folds: 0.008, tint: 0.14, dirt: 0.08 }),
+  );
   skin.castShadow = skin.receiveShadow = true;
   group.add(skin);
   const iris = painted(256, 256, (c) => {
@@ -67,7 +74,7 @@ function head() {
   });
   const eyes = [];
   const lids = [];
-  const lidMaterial = new THREE.MeshPhongMaterial({ color: '#c08463', specular: '#2a201c', shininess: 14 });
+  const lidMaterial = worn(new THREE.MeshStandardMaterial({ color: '#b67a5c', roughness: 0.6 }), { fine: 60, bump: 0.003, tint: 0.2 });
   for (const side of [-1, 1]) {
     const eye = new THREE.Mesh(new THREE.SphereGeometry(0.17, 40, 28), new THREE.MeshStandardMaterial({ map: iris, roughness: 0.12 }));
     // The texture's middle looks along +x; turned to look along +z.
@@ -87,7 +94,7 @@ function head() {
     lids.push(lid);
     const brow = new THREE.Mesh(
       surfaceNet((x, y, z) => rod(x, y, z, [-0.2, 0, 0.02], [0.2, 0.03, -0.05], 0.045, 0.03), [-0.3, -0.1, -0.14], [0.3, 0.14, 0.12], 28),
-      new THREE.MeshStandardMaterial({ color: '#4a3625', roughness: 1 }),
+      worn(new THREE.MeshStandardMaterial({ color: '#4a3625', roughness: 1 }), { fine: 70, bump: 0.03, tint: 1.2 }),
     );
     brow.position.set(side * 0.37, 0.3, 0.98);
     brow.scale.x = -side;
@@ -103,17 +110,17 @@ function head() {
       [0.55, 0.14, 0.16],
       64,
     ),
-    new THREE.MeshStandardMaterial({ color: '#5a4330', roughness: 0.95 }),
+    worn(new THREE.MeshStandardMaterial({ color: '#5a4330', roughness: 0.9 }), { fine: 60, bump: 0.02, tint: 1.1 }),
   );
   moustache.position.set(0, -0.55, 1.06);
   moustache.castShadow = true;
   const hair = new THREE.Mesh(
     surfaceNet((x, y, z) => Math.max(headField(x, y, z) - 0.055, z - 0.18 - 0.4 * Math.max(0, y), -0.75 - y), [-1.4, -0.95, -1.45], [1.4, 1.6, 0.9], 64),
-    new THREE.MeshStandardMaterial({ color: '#4d3a2a', roughness: 0.95 }),
+    worn(new THREE.MeshStandardMaterial({ color: '#4d3a2a', roughness: 0.85 }), { fine: 50, bump: 0.03, tint: 1 }),
   );
   group.add(moustache, hair);
   // Cap: band, crown, peak, badge.
-  const cloth = new THREE.MeshLambertMaterial({ color: '#1d2740' });
+  const cloth = worn(new THREE.MeshStandardMaterial({ color: '#1d2740', roughness: 0.95 }), { fine: 55, broad: 4, bump: 0.006, folds: 0.02, tint: 0.4, dirt: 0.2 });
   const cap = new THREE.Group();
   const profile = [
     [1.12, 0],
@@ -126,16 +133,16 @@ function head() {
   const crown = new THREE.Mesh(new THREE.LatheGeometry(new THREE.SplineCurve(profile).getPoints(40), 72), cloth);
   const band = new THREE.Mesh(
     new THREE.CylinderGeometry(1.145, 1.13, 0.26, 72, 1, true),
-    new THREE.MeshStandardMaterial({ color: '#7c1f1a', roughness: 0.8, side: THREE.DoubleSide }),
+    worn(new THREE.MeshStandardMaterial({ color: '#7c1f1a', roughness: 0.85, side: THREE.DoubleSide }), { fine: 60, bump: 0.004, tint: 0.3 }),
   );
   band.position.y = 0.15;
   const peak = new THREE.Mesh(
     new THREE.SphereGeometry(1.16, 64, 20, 0, Math.PI, 1.25, 0.33),
-    new THREE.MeshStandardMaterial({ color: '#0d0d10', roughness: 0.18, side: THREE.DoubleSide }),
+    worn(new THREE.MeshStandardMaterial({ color: '#0f0f12', roughness: 0.3, side: THREE.DoubleSide }), { fine: 30, bump: 0.0015, tint: 0.3 }),
   );
   peak.scale.set(1, 0.55, 1.52);
   peak.position.set(0, -0.13, 0.0);
-  const gold = new THREE.MeshStandardMaterial({ color: '#d2a54a', roughness: 0.28, metalness: 1 });
+  const gold = worn(new THREE.MeshStandardMaterial({ color: '#c9a050', roughness: 0.34, metalness: 1 }), { fine: 40, bump: 0.004, tint: 0.3, dirt: 0.4 });
   const badge = new THREE.Mesh(new THREE.CylinderGeometry(0.17, 0.17, 0.05, 40), gold);
   badge.rotation.x = Math.PI / 2;
   badge.position.set(0, 0.44, 1.3);
@@ -172,8 +179,15 @@ function uniform() {
     },
     { repeat: [3, 3] },
   );
-  const cloth = new THREE.MeshLambertMaterial({ map: weave });
-  const gold = new THREE.MeshStandardMaterial({ color: '#d2a54a', roughness: 0.28, metalness: 1 });
+  const cloth = worn(new THREE.MeshStandardMaterial({ map: weave, roughness: 0.95, envMapIntensity: 0.6 }), {
+    fine: 42,
+    broad: 1.7,
+    bump: 0.008,
+    folds: 0.13,
+    tint: 0.3,
+    dirt: 0.25,
+  });
+  const gold = worn(new THREE.MeshStandardMaterial({ color: '#c9a050', roughness: 0.34, metalness: 1 }), { fine: 40, bump: 0.004, tint: 0.3, dirt: 0.4 });
   const field = (X, y, z) => {
     const x = Math.abs(X);
     let d = ball(x, y + 2.5, z + 0.1, 1.75, 2.1, 1.05);
@@ -208,11 +222,10 @@ function uniform() {
   const seam = new THREE.Mesh(new THREE.BoxGeometry(0.02, 2.2, 0.02), new THREE.MeshStandardMaterial({ color: '#141b30' }));
   seam.position.set(0, -1.7, front(-1.7) + 0.0);
   group.add(seam);
-  const strap = new THREE.Mesh(new THREE.TorusGeometry(2.0, 0.07, 8, 60, 2.2), new THREE.MeshStandardMaterial({ color: '#6b3d1e', roughness: 0.6 }));
-  strap.rotation.set(-0.25, 0.15, 0.35);
-  strap.position.set(-0.6, -2.2, 0.35);
-  group.add(strap);
-  const scarf = new THREE.Mesh(new THREE.TorusGeometry(0.66, 0.13, 16, 48), new THREE.MeshLambertMaterial({ color: '#c62a1e' }));
+  const scarf = new THREE.Mesh(
+    new THREE.TorusGeometry(0.66, 0.13, 16, 48),
+    worn(new THREE.MeshStandardMaterial({ color: '#b3271c', roughness: 0.9 }), { fine: 38, broad: 5, bump: 0.012, folds: 0.09, tint: 0.35 }),
+  );
   scarf.rotation.x = Math.PI / 2 - 0.15;
   scarf.position.set(0, -0.02, -0.12);
   scarf.castShadow = true;
@@ -223,19 +236,21 @@ function uniform() {
 /** The conductor by his car, by daylight; strong colours stand at the edges of the picture. */
 export function build(renderer) {
   const scene = new THREE.Scene();
-  renderer.toneMappingExposure = 0.88;
   const dome = sky({ zenith: '#3c71b8', horizon: '#a9c9e2', low: '#e2e6e2', sun: [0.5, 0.7, 0.6], sunColour: '#fff0d2', cloud: '#f6f6f4', cover: 0.6, strength: 1 });
   scene.add(dome);
   scene.environment = surroundings(renderer, dome);
   scene.environmentIntensity = 0.55;
-  const sun = new THREE.DirectionalLight('#fff0d4', 3.0);
-  sun.position.set(5, 7, 7);
-  sun.castShadow = true;
-  sun.shadow.mapSize.set(1024, 1024);
-  Object.assign(sun.shadow.camera, { left: -4, right: 4, top: 4, bottom: -4, near: 0.5, far: 20 });
-  sun.shadow.bias = -0.001;
-  sun.shadow.normalBias = 0.02;
-  scene.add(sun, new THREE.HemisphereLight('#b8d2f0', '#8b7355', 0.9));
+  const light = daylight({
+    toSun: [5, 7, 7],
+    sunColour: '#fff0d8',
+    sun: 3.1,
+    skyColour: '#c4daf4',
+    sky: 1.0,
+    bounce: '#a09478',
+    reach: 7,
+    texels: 1024,
+  });
+  scene.add(light.group);
 
   const man = new THREE.Group();
   const { group: face, eyes, lids } = head();
@@ -243,47 +258,78 @@ export function build(renderer) {
   man.add(face, uniform());
   scene.add(man);
   // The car stands behind him at an angle, in head units (a head's half width is about 8 cm).
+  const far = new THREE.Group();
   const car = tram({ seed: 12, matt: true });
   car.scale.setScalar(6.2);
   car.rotation.y = 0.95;
   car.position.set(4, -19, -26);
-  scene.add(car);
+  far.add(car);
   for (let i = 0; i < 9; i++) {
     const t = tree(90 + i, 8, 420);
     t.scale.setScalar(5.5);
     t.position.set(-58 + i * 17, -19, -66 - (i % 2) * 14);
-    scene.add(t);
+    far.add(t);
   }
-  const box = (w, h, d, colour, x, y, z, map) => {
-    const mesh = new THREE.Mesh(new THREE.BoxGeometry(w, h, d), new THREE.MeshLambertMaterial({ color: colour, ...(map ? { map } : {}) }));
+  const meadow = new THREE.Mesh(new THREE.PlaneGeometry(900, 420), worn(new THREE.MeshLambertMaterial({ color: '#5d7a3c' }), { fine: 1.3, broad: 0.06, tint: 0.7, dirt: 0.3 }));
+  meadow.rotation.x = -Math.PI / 2;
+  meadow.position.set(0, -19.1, -240);
+  const street = new THREE.Mesh(new THREE.PlaneGeometry(300, 50), worn(new THREE.MeshLambertMaterial({ color: '#8b867c' }), { fine: 1.6, broad: 0.12, tint: 0.5 }));
+  street.rotation.x = -Math.PI / 2;
+  street.position.set(0, -19, -34);
+  const houses = terrace({ x: 0, side: 1, from: 60, to: -60, seed: 71 });
+  houses.scale.setScalar(5.5);
+  houses.rotation.y = Math.PI / 2;
+  houses.position.set(0, -19, -190);
+  meadow.receiveShadow = street.receiveShadow = true;
+  far.add(meadow, street, houses);
+  scene.add(far);
+  const solid = (geometry, material, x, y, z) => {
+    const mesh = new THREE.Mesh(geometry, material);
     mesh.position.set(x, y, z);
+    mesh.castShadow = mesh.receiveShadow = true;
     scene.add(mesh);
     return mesh;
   };
-  box(2.4, 9, 2.4, '#1548b0', -6.6, -3.4, -3.5);
-  box(1.9, 0.9, 0.1, '#ffffff', -6.6, -0.3, -2.25, text(['POST'], { w: 256, h: 128, back: '#f4f0e4', fore: '#1548b0', font: 'bold 84px "Liberation Sans", sans-serif' }));
-  box(0.25, 14, 0.25, '#3b3f3f', 6.5, -3, -4);
-  const flag = box(
-    3.2,
-    2.2,
-    0.06,
-    '#ffffff',
+  const gloss = (colour, more = {}) =>
+    worn(new THREE.MeshStandardMaterial({ color: colour, roughness: 0.42, ...more }), { fine: 14, broad: 1.4, bump: 0.004, folds: 0.01, tint: 0.16, dirt: 0.3 });
+  // A pillar box with its cap, its slot and a plate.
+  const blue = gloss('#1548b0');
+  const box = (x, y, z) => [x - 6.6, y - 0.4, z - 3.5];
+  solid(new THREE.CylinderGeometry(1.55, 1.55, 8, 56), blue, ...box(0, -3.4, 0));
+  solid(new THREE.CylinderGeometry(1.35, 1.8, 0.5, 56), blue, ...box(0, 0.85, 0));
+  solid(new THREE.SphereGeometry(1.4, 56, 20, 0, Math.PI * 2, 0, Math.PI / 2), blue, ...box(0, 1.05, 0)).scale.y = 0.35;
+  solid(new THREE.TorusGeometry(1.58, 0.07, 12, 56), blue, ...box(0, -1.35, 0)).rotation.x = Math.PI / 2;
+  solid(new THREE.BoxGeometry(1.1, 0.16, 0.5), new THREE.MeshStandardMaterial({ color: '#070a12' }), ...box(0.35, 0.28, 1.36)).rotation.y = 0.25;
+  const plate = solid(
+    new THREE.CylinderGeometry(1.57, 1.57, 0.8, 32, 1, true, -0.3, 1.1),
+    gloss('#ffffff', { map: text(['POST'], { w: 256, h: 128, back: '#efe9d8', fore: '#1548b0', font: 'bold 84px "DejaVu Sans", sans-serif' }) }),
+    ...box(0, -0.45, 0),
+  );
+  plate.castShadow = false;
+  solid(new THREE.CylinderGeometry(0.13, 0.13, 14, 24), gloss('#3b3f3f'), 6.5, -3, -4);
+  const flag = solid(
+    new THREE.BoxGeometry(3.2, 2.2, 0.06),
+    gloss('#ffffff', { map: text(['STOP'], { w: 384, h: 256, back: '#f2c318', fore: '#b31212', frame: '#b31212', font: 'bold 120px "DejaVu Sans", sans-serif' }) }),
     6.2,
     2.9,
-    -4,
-    text(['STOP'], { w: 384, h: 256, back: '#ffd21a', fore: '#b31212', frame: '#b31212', font: 'bold 120px "Liberation Sans", sans-serif' }),
+    -3.8,
   );
   const flowers = new THREE.Group();
-  for (let i = 0; i < 190; i++) {
-    const bloom = new THREE.Mesh(
-      new THREE.IcosahedronGeometry(0.1 + 0.04 * Math.sin(i * 3), 1),
-      new THREE.MeshLambertMaterial({ color: ['#ff5a10', '#ff1f6d', '#ffd000'][i % 3] }),
-    );
-    bloom.position.set(5.1 + 1.7 * Math.sin(i * 12.9), -2.9 + 0.6 * Math.sin(i * 7.7), -1.6 + 0.9 * Math.cos(i * 5.1));
-    flowers.add(bloom);
-  }
+  flowers.add(bed({ size: [4.6, 1.6, 2.4], count: 46, radius: 0.2, colours: ['#ff5a10', '#e8175f', '#ffc400'], seed: 12 }));
+  flowers.position.set(5.6, -2.95, -1.6);
   scene.add(flowers);
+  solid(
+    new THREE.BoxGeometry(4.9, 1.2, 2.6),
+    worn(new THREE.MeshStandardMaterial({ color: '#8a8378', roughness: 0.95 }), { fine: 16, broad: 2, bump: 0.03, tint: 0.4, dirt: 0.4 }),
+    5.7,
+    -4.1,
+    -1.6,
+  );
   const camera = new THREE.PerspectiveCamera(26, 16 / 9, 0.5, 2000);
+  camera.position.set(0, 0.55, 14.2);
+  camera.lookAt(0, 0.05, 0);
+  scene.userData.dome = dome;
+  backdrop(renderer, { scene, far, eye: camera, light, optics: { samples: 32, pupil: 0.2, focus: 13.2 }, distance: 42, margin: 1.16 }, format);
   const smooth = (a, b, t) => {
     const s = Math.max(0, Math.min(1, (t - a) / (b - a)));
     return s * s * (3 - 2 * s);
@@ -291,6 +337,9 @@ export function build(renderer) {
   return {
     scene,
     camera,
+    light,
+    // An 85 mm lens stopped down to f/5.6, on the face.
+    optics: { samples: 8, shutter: 0.5, pupil: 0.13, focus: 13.2, exposure: 0.84, veil: 0.05, noise: 0.02 },
     pose(t) {
       const turn = -0.5 + 0.75 * smooth(0.6, 2.1, t) - 0.42 * smooth(3.6, 4.9, t);
       face.rotation.y = turn + 0.02 * Math.sin(t * 2.1);
@@ -305,7 +354,6 @@ export function build(renderer) {
       for (const lid of lids) lid.rotation.x = 0.12 + blink * 0.75;
       flag.rotation.z = 0.03 * Math.sin(t * 2.2);
       flowers.rotation.z = 0.01 * Math.sin(t * 1.7);
-      dome.material.uniforms.time.value = t;
       camera.position.set(0.25 * Math.sin(t * 0.5), 0.55, 14.2);
       camera.lookAt(0, 0.05, 0);
     },

@@ -10,7 +10,6 @@ export const format = { width: 1920, height: 1080, rate: 25, seconds: 8 };
 /** The last tram comes up the wet street at dusk, lamps lit, and slows for the stop. */
 export function build(renderer) {
   const scene = new THREE.Scene();
-  renderer.toneMappingExposure = 0.95;
   const dome = sky({ zenith: '#16244c', horizon: '#a85c50', low: '#e8a05c', sun: [-0.25, 0.05, -1], sunColour: '#ff9a55', cloud: '#6b4a57', cover: 0.5, strength: 0.72 });
   scene.add(dome);
   scene.environment = surroundings(renderer, dome);
@@ -90,6 +89,7 @@ export function build(renderer) {
   return {
     scene,
     camera,
+    optics: { samples: 6, shutter: 0.5, pupil: 0.02, focus: 16, exposure: 0.78, veil: 0.06, noise: 0.02 },
     pose(t) {
       const s = t / format.seconds;
       // Coasting in: the way left falls off as the square of the time left.

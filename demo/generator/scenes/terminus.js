@@ -10,7 +10,6 @@ export const format = { width: 1280, height: 720, rate: 25, seconds: 3 };
 /** A winter afternoon at the terminus: low sun, a waiting car. Never shown clean; what is worn from it serves as references. */
 export function build(renderer) {
   const scene = new THREE.Scene();
-  renderer.toneMappingExposure = 1;
   const dome = sky({ zenith: '#5b7ea8', horizon: '#d9c7a8', low: '#e9dcc0', sun: [-0.8, 0.28, 0.3], sunColour: '#ffe2b0', cloud: '#e6e0d6', cover: 0.45, strength: 1 });
   scene.add(dome);
   scene.environment = surroundings(renderer, dome);
@@ -57,6 +56,7 @@ export function build(renderer) {
   return {
     scene,
     camera,
+    optics: { samples: 6, shutter: 0.5, pupil: 0.02, focus: 16, exposure: 0.9, veil: 0.06, noise: 0.02 },
     pose(t) {
       car.position.z = -17 + 0.9 * t;
       dome.material.uniforms.time.value = t;

@@ -1,17 +1,19 @@
 import * as THREE from 'three';
+import { daylight } from '../parts/camera.js';
 import { bricks, painted, speckle, text, weather } from '../parts/textures.js';
 import { stream } from '../parts/random.js';
+import { worn } from '../parts/worn.js';
 
 export const format = { width: 1920, height: 1080, rate: 24, seconds: 7 };
 
 /** The depot's workbench: tools, lettering, a clock that goes, straight lines. */
-export function build(renderer) {
+export function build() {
   const scene = new THREE.Scene();
-  renderer.toneMappingExposure = 1.0;
   scene.background = new THREE.Color('#1c1b19');
-  const lam = (color, more = {}) => new THREE.MeshLambertMaterial({ color, ...more });
-  const steel = new THREE.MeshPhongMaterial({ color: '#8b9093', specular: '#ffffff', shininess: 60 });
-  const brass = new THREE.MeshPhongMaterial({ color: '#b98c3c', specular: '#ffe7b0', shininess: 70 });
+  const lam = (color, more = {}) => worn(new THREE.MeshLambertMaterial({ color, ...more }), { fine: 90, broad: 5, tint: 0.16, dirt: 0.18 });
+  const metal = { fine: 110, broad: 14, bump: 0.0006, folds: 0.001, tint: 0.25, dirt: 0.45 };
+  const steel = worn(new THREE.MeshPhongMaterial({ color: '#83888b', specular: '#d8dde0', shininess: 38 }), metal);
+  const brass = worn(new THREE.MeshPhongMaterial({ color: '#a98238', specular: '#ffe7b0', shininess: 50 }), metal);
   const add = (geometry, material, x, y, z, turn = [0, 0, 0]) => {
     const mesh = new THREE.Mesh(geometry, material);
     mesh.position.set(x, y, z);
@@ -226,18 +228,15 @@ export function build(renderer) {
   const lamp = new THREE.SpotLight('#ffd9a0', 16, 6, 1.05, 0.7, 1.6);
   lamp.position.set(-0.95, 1.96, 0.2);
   lamp.target.position.set(-0.9, 0.8, 0.1);
-  const window1 = new THREE.DirectionalLight('#dfe9f5', 2.1);
-  window1.position.set(3.4, 3.6, 3.2);
-  window1.castShadow = true;
-  window1.shadow.mapSize.set(2048, 2048);
-  Object.assign(window1.shadow.camera, { left: -3, right: 3, top: 3, bottom: -2, near: 0.5, far: 12 });
-  window1.shadow.bias = -0.0006;
-  scene.add(lamp, lamp.target, window1, new THREE.HemisphereLight('#b9c2cc', '#5a4632', 0.85));
+  const light = daylight({ toSun: [3.4, 3.6, 3.2], sunColour: '#e6eef8', sun: 1.7, skyColour: '#c4ccd4', sky: 0.5, bounce: '#6a5238', reach: 3, centre: [0, 1.2, 0], width: 0.09 });
+  scene.add(lamp, lamp.target, light.group);
 
   const camera = new THREE.PerspectiveCamera(36, 16 / 9, 0.05, 50);
   return {
     scene,
     camera,
+    light,
+    optics: { samples: 6, shutter: 0.5, pupil: 0.01, focus: 2.9, exposure: 1.15, veil: 0.05, noise: 0.02 },
     pose(t) {
       const s = t / format.seconds;
       const e = s * s * (3 - 2 * s);

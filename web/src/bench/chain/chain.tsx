@@ -79,7 +79,7 @@ function LifeBlock({ look, life, source }: { look: Look; life: number; source: S
     if (changes.length) toast(`On ${carrierById(next)!.name}`, { description: changes.join(' '), duration: 12_000, action: { label: 'Undo', onClick: undo } });
   };
   return (
-    <div className="flex shrink-0 grow">
+    <div className="flex min-w-[680px] shrink-0 grow basis-0">
       <div className="w-[116px] shrink-0 border-r border-rule bg-tin px-2 py-2">
         <div className="label !text-[11px]">Life {life + 1}</div>
         <select
@@ -130,8 +130,9 @@ function Compartment({ life, act, uses, look, source }: { life: number; act: Act
   return (
     <div
       ref={setNodeRef}
-      className={clsx('relative flex min-w-[70px] flex-col border-r border-rule', isOver && 'bg-tin')}
-      style={{ flexGrow: 1 + uses.length }}
+      className={clsx('relative flex min-w-[112px] flex-col border-r border-rule', isOver && 'bg-tin')}
+      // By the room its tags take; they wrap into the height there is.
+      style={{ flexGrow: 1.2 + uses.length, flexBasis: 0 }}
       role="group"
       aria-label={`${ACT_NAMES[act]}, life ${life + 1}`}
     >

@@ -9,6 +9,9 @@ import { compareAs, compareWith } from '../state/compare';
 import { changeLook, changeVersions, useDocument } from '../state/document';
 import { addVersion, freeName, MOST_VERSIONS, removeVersion, shownVersion, showVersion, versionsOf } from '../state/versions';
 
+/** Versions are called by letters where there is little room; their names are those of their looks. */
+const letter = (i: number): string => String.fromCharCode(65 + i);
+
 const ITEM = 'cursor-pointer px-2 py-1 outline-none data-[highlighted]:bg-well data-[disabled]:opacity-45';
 
 /** Looks that a shot keeps side by side: one is shown, another is a click away, and two are compared. */
@@ -38,7 +41,7 @@ export function VersionsBar() {
     event.stopPropagation();
   };
   return (
-    <div className="flex min-w-0 items-center gap-1" role="group" aria-label="Versions of the look">
+    <div className="flex shrink-0 items-center gap-1" role="group" aria-label="Versions of the look">
       {looks.length > 1 &&
         looks.map((look, i) =>
           naming && i === shown ? (
@@ -58,18 +61,19 @@ export function VersionsBar() {
               data-own-delete
               aria-pressed={i === shown}
               title={i === shown ? `${look.name}: F2 renames it, Delete removes it` : `Show ${look.name}`}
+              aria-label={`${letter(i)}, ${look.name}`}
               onClick={() => i !== shown && changeVersions(showVersion(dressed, i))}
               onDoubleClick={() => i === shown && setNaming(true)}
               onKeyDown={i === shown ? onKeyDown : undefined}
-              className={clsx('max-w-[130px] truncate rounded-sm border px-2 py-0.5 text-[14px]', i === shown ? 'border-oxide text-oxide' : 'border-rule bg-tin hover:bg-well')}
+              className={clsx('rounded-sm border px-2 py-0.5', i === shown ? 'border-oxide bg-oxide text-oxide-ink' : 'border-rule bg-tin hover:bg-well')}
             >
-              {look.name}
+              {letter(i)}
             </button>
           ),
         )}
       <DropdownMenu.Root>
         <DropdownMenu.Trigger className="flex items-center gap-1 rounded-sm px-1.5 py-0.5 text-[14px] whitespace-nowrap text-faint hover:text-oxide">
-          <Plus size={14} /> Version
+          <Plus size={14} aria-hidden /> Version
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content className="z-50 max-h-[70vh] overflow-auto rounded-sm border border-rule bg-panel p-1.5 shadow-lg" align="start" sideOffset={4}>
@@ -90,12 +94,12 @@ export function VersionsBar() {
                 {looks.map((look, i) =>
                   i === shown ? null : (
                     <DropdownMenu.Item key={look.name} className={ITEM} onSelect={() => beside(look)}>
-                      Compare with {look.name}
+                      Compare with {letter(i)}, {look.name}
                     </DropdownMenu.Item>
                   ),
                 )}
                 <DropdownMenu.Item className={ITEM} onSelect={() => changeVersions(removeVersion(dressed, shown))}>
-                  Remove {dressed.look.name}
+                  Remove {letter(shown)}, {dressed.look.name}
                 </DropdownMenu.Item>
               </>
             )}

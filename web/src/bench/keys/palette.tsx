@@ -10,7 +10,8 @@ import { select, useSession } from '../state/session';
 import { shownKeys, type Action } from './actions';
 
 const ITEM = 'flex cursor-pointer items-baseline gap-3 px-3 py-1.5 data-[selected=true]:bg-oxide data-[selected=true]:text-oxide-ink';
-const GROUP = '[&_[cmdk-group-heading]]:label [&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2';
+const GROUP =
+  '[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:font-semibold [&_[cmdk-group-heading]]:tracking-[0.1em] [&_[cmdk-group-heading]]:text-faint [&_[cmdk-group-heading]]:uppercase';
 
 /** Every word that is typed stands in what is named, best at the beginning of a word there; else in what is said of it. */
 function matches(value: string, typed: string, keywords: string[] = []): number {

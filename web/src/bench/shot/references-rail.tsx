@@ -53,7 +53,7 @@ export function ReferencesRail({ reel, references }: { reel: Reel; references: r
       </ul>
       {references.length === 0 && <p className="text-[13px] text-faint">Stills or clips of the real thing go here.</p>}
       <FileButton className="mt-2 w-full justify-center" label="Reference file" accept="image/*,video/*,.mxf,.mkv" onFile={(chosen) => void bringReference(chosen, reel.id)}>
-        Add a reference
+        Add one
       </FileButton>
     </section>
   );
