@@ -76,7 +76,7 @@ describe('the picture', () => {
     const footage = await probe('demo/footage/2-conductor.mp4');
     const source: RawFrame = await decodeOne(footage, 0);
     const engine = await newEngine();
-    const plan = new Plan(engine, shippedLook('home-gauge')!, { source, target: { width: 1280, height: 720, encoding: 'rgba' }, rate: 30 });
+    const plan = new Plan(engine, await shotLook(demo.shots[1]!.id), { source, target: { width: 1280, height: 720, encoding: 'rgba' }, rate: 30 });
     expect(shown.hash).toBe(hashOf(plan.render(0, source)[0]!));
     plan.dispose();
     await page.keyboard.press('f');

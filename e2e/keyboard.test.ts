@@ -76,6 +76,44 @@ test('J, K and L play back, stop and play, faster with each press', async () => 
   expect(await frameNow()).toBe(at);
 });
 
+test('hints for the first minute go as they are followed, and stay away', async () => {
+  await page.evaluate(() => localStorage.removeItem('tin-ghost/hints'));
+  await openWorn(stage, 1, 'super8', [{ trait: 'grain' }]);
+  const count = (): Promise<number> => page.$$eval('[aria-label="Hints"] li', (all) => all.length);
+  await page.waitForSelector('[aria-label="Hints"] li');
+  expect(await count()).toBe(3);
+  await page.keyboard.down('b');
+  await page.waitForFunction(() => document.querySelectorAll('[aria-label="Hints"] li').length === 2);
+  await page.keyboard.up('b');
+  await find('open grain');
+  await find('add dust');
+  await page.waitForFunction(() => !document.querySelector('[aria-label="Hints"]'));
+  await page.reload();
+  await pictureOf(page);
+  expect(await count()).toBe(0);
+});
+
+test('the wheel and keys enlarge the picture from fitted to 4:1 and back, each pixel of the original a square of the screen', async () => {
+  await openWorn(stage, 1, 'none', []);
+  const width = (): Promise<number> => page.$eval('canvas[aria-label^="Picture"]', (canvas) => Math.round(canvas.getBoundingClientRect().width * devicePixelRatio));
+  const box = (await (await page.waitForSelector('canvas[aria-label^="Picture"]'))!.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 4, box.y + box.height / 4);
+  for (const wanted of [1280, 2560, 5120, 5120]) {
+    await page.mouse.wheel({ deltaY: -120 });
+    await page.waitForFunction((w) => Math.round(document.querySelector('canvas[aria-label^="Picture"]')!.getBoundingClientRect().width * devicePixelRatio) === w, {}, wanted);
+  }
+  await press('2');
+  expect(await width()).toBe(2560);
+  const left = (): Promise<number> => page.$eval('canvas[aria-label^="Picture"]', (canvas) => Math.round(canvas.getBoundingClientRect().left));
+  const before = await left();
+  await page.keyboard.down('Alt');
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.up('Alt');
+  expect((await left()) - before).toBe(80);
+  await press('f');
+  await page.waitForFunction(() => document.querySelector('canvas[aria-label^="Picture"]')!.getBoundingClientRect().width < 1000);
+});
+
 test('what was done is told in words, and any state is a step away, back and on', async () => {
   await openWorn(stage, 1, 'super8', [{ trait: 'grain', settings: { rms: 11 } }]);
   await find('open grain');

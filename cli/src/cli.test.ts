@@ -87,7 +87,8 @@ describe('render', () => {
     const [a, b, c] = await Promise.all(['a', 'b', 'c'].map((name) => md5s(at(`${name}.mkv`))));
     expect(b).toEqual(a);
     expect(c).not.toEqual(a);
-    expect(new Set(a).size).toBe(24);
+    // A second of 24 pictures on a carrier that holds 18.
+    expect(new Set(a).size).toBe(18);
     await tinghost('frame', '--in', at('bars.mkv'), '--look', 'home-gauge', '--seed', '7', '--at', '11', '--out', at('one.png'));
     expect(await md5s(at('one.png'), ['-pix_fmt', 'gbrp'])).toEqual([(await md5s(at('a.mkv'), ['-pix_fmt', 'gbrp']))[11]]);
   });

@@ -164,12 +164,21 @@ export const ROUTES = {
     method: 'POST',
     path: '/looks',
     group: 'Looks',
-    says: 'Puts a look in the stockroom',
+    says: 'Puts a look in the stockroom; where its name is taken there, with a number behind it',
     body: rules.AnyLook,
     answer: created(rules.StoredLook),
     refusals: ['invalid-look'],
   },
   readLook: { method: 'GET', path: '/looks/:id', group: 'Looks', says: 'A look of the stockroom, as a look file has it', answer: ok(rules.LookFile), refusals: ['not-found'] },
+  renameLook: {
+    method: 'PATCH',
+    path: '/looks/:id',
+    group: 'Looks',
+    says: 'Renames a look of one’s own',
+    body: rules.Named,
+    answer: ok(rules.StoredLook),
+    refusals: ['not-found', 'invalid'],
+  },
   deleteLook: { method: 'DELETE', path: '/looks/:id', group: 'Looks', says: 'Deletes a look of one’s own', answer: NOTHING, refusals: ['not-found'] },
 
   listReferences: {

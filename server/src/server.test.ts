@@ -163,6 +163,18 @@ describe('looks of shots', () => {
     expect((await call('POST', '/looks', old)).body.look).toEqual(present);
   });
 
+  test('no two looks have one name: what is put in or renamed gets a number', async () => {
+    const named = async (name: string) => (await call('POST', '/looks', { ...EMPTY_LOOK, name })).body;
+    const [one, two, shipped] = [await named('Twice'), await named('Twice'), await named('Home gauge')];
+    expect([one, two, shipped].map(({ look }) => look.name)).toEqual(['Twice', 'Twice 2', 'Home gauge 2']);
+    const renamed = await call('PATCH', `/looks/${two.id}`, { name: 'Twice' });
+    expect(renamed.body.look.name).toBe('Twice 2');
+    expect((await call('PATCH', `/looks/${one.id}`, { name: 'Once' })).body.look.name).toBe('Once');
+    expect((await call('GET', `/looks/${one.id}`)).body.name).toBe('Once');
+    expect((await call('PATCH', '/looks/home-gauge', { name: 'Mine' })).status).toBe(404);
+    for (const { id } of [one, two, shipped]) await call('DELETE', `/looks/${id}`);
+  });
+
   test('the stockroom takes a look and gives it back; those that ship cannot be discarded', async () => {
     const { body } = await call('POST', '/looks', { ...EMPTY_LOOK, name: 'Put away' });
     expect((await call('GET', '/looks')).body.map((l: { id: string }) => l.id)).toEqual(expect.arrayContaining([body.id, 'home-gauge']));

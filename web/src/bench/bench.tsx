@@ -8,6 +8,7 @@ import { TopBar } from '../parts/top-bar';
 import { Sendings, useFiles } from '../parts/use-files';
 import { useTitle } from '../parts/use-title';
 import { Card } from './card/card';
+import { Hints } from './card/hints';
 import { Chain } from './chain/chain';
 import { KeysDialog } from './keys/keys-dialog';
 import { LooksPanel } from './chain/looks-panel';
@@ -168,6 +169,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
             </main>
             {scopes && <Scopes />}
             <aside className="w-[312px] shrink-0 overflow-y-auto border-l border-rule" aria-label="Card">
+              <Hints />
               {reference && <MatchPanel source={source} reference={reference} />}
               {shotOpen ? <ShotCard medium={medium} source={source} /> : <Card source={source} />}
               <LooksPanel source={source} />

@@ -1,20 +1,23 @@
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
-import { carrierById, LookError, parseLook, traitById, type Look } from '@tin-ghost/core';
-import type { StoredLook } from '@tin-ghost/contract';
+import { ACTS, LookError, parseLook } from '@tin-ghost/core';
 import { api, refresh, useLooks, useReels, useReferences } from '../api/client';
 import { bringPlates } from '../api/upload';
-import { sourceOf } from '../render/source';
-import { Button } from '../parts/button';
+import { FileButton } from '../parts/file-button';
 import { useFileDrop } from '../parts/file-drop';
 import { TopBar } from '../parts/top-bar';
 import { useTitle } from '../parts/use-title';
+import { sourceOf } from '../render/source';
+import { LookCard } from './look-card';
+import { ALL_LOOKS, isShown, type LookFilter } from './look-filter';
 import { Plates } from './plates';
-import { PictureCanvas } from '../render/canvas';
-import type { Source } from '../render/protocol';
-import { usePicture } from '../render/use-picture';
 
-const WIDTH = 560;
+const MEDIA: readonly (readonly [NonNullable<LookFilter['medium']>, string])[] = [
+  ['film', 'Film'],
+  ['tape', 'Tape'],
+  ['air', 'Broadcast and cable'],
+];
+const SELECT = 'rounded-sm border border-rule bg-well px-2 py-1';
 
 /** The library: looks, live on a picture of one's own. */
 export function Stockroom() {
@@ -25,6 +28,9 @@ export function Stockroom() {
   // The first that was seen stays, whatever is touched elsewhere meanwhile.
   if (chosen === null && shots[0]) setChosen(shots[0].id);
   const shot = shots.find((s) => s.id === chosen) ?? shots[0];
+  const [filter, setFilter] = useState<LookFilter>(ALL_LOOKS);
+  const narrow = (more: Partial<LookFilter>): void => setFilter((f) => ({ ...f, ...more }));
+  const shown = useMemo(() => looks?.filter(({ look }) => isShown(look, filter)) ?? [], [looks, filter]);
   useTitle('Stockroom');
   useFileDrop('Drop look files or plates to add them to the stockroom', (files) => {
     const looks = files.filter((file) => file.name.toLowerCase().endsWith('.json'));
@@ -62,8 +68,54 @@ export function Stockroom() {
           </label>
         </div>
         {error && <p role="alert">{error.message}</p>}
-        <ul className="grid grid-cols-3 gap-5">
-          {looks?.map((stored) => (
+        <div className="mb-4 flex flex-wrap items-center gap-2.5" role="search" aria-label="Looks">
+          <input
+            type="search"
+            aria-label="Search looks"
+            placeholder="Search: a name, a gauge, a trait"
+            value={filter.words}
+            onChange={(e) => narrow({ words: e.currentTarget.value })}
+            className={`${SELECT} w-[260px]`}
+          />
+          <select aria-label="Carrier" value={filter.medium ?? ''} onChange={(e) => narrow({ medium: (e.currentTarget.value || null) as LookFilter['medium'] })} className={SELECT}>
+            <option value="">any carrier</option>
+            {MEDIA.map(([id, name]) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+          <select aria-label="Act" value={filter.act ?? ''} onChange={(e) => narrow({ act: (e.currentTarget.value || null) as LookFilter['act'] })} className={SELECT}>
+            <option value="">any act</option>
+            {ACTS.map((act) => (
+              <option key={act} value={act}>
+                {act}
+              </option>
+            ))}
+          </select>
+          <select aria-label="Colour" value={filter.colour ?? ''} onChange={(e) => narrow({ colour: (e.currentTarget.value || null) as LookFilter['colour'] })} className={SELECT}>
+            <option value="">colour or not</option>
+            <option value="colour">colour</option>
+            <option value="black and white">black and white</option>
+          </select>
+          <span className="mono text-faint" role="status">
+            {looks ? `${shown.length} of ${looks.length}` : ''}
+          </span>
+          <span className="flex-1" />
+          <FileButton label="Look files" accept=".json" onFiles={(files) => void bringLooks(files)}>
+            Import looks
+          </FileButton>
+        </div>
+        {looks && shown.length === 0 && (
+          <p className="mb-4 text-faint">
+            No look is like that.{' '}
+            <button type="button" className="text-oxide underline" onClick={() => setFilter(ALL_LOOKS)}>
+              Show all
+            </button>
+          </p>
+        )}
+        <ul className="grid grid-cols-3 gap-5 max-[900px]:grid-cols-2">
+          {shown.map((stored) => (
             <LookCard key={stored.id} stored={stored} source={source} />
           ))}
         </ul>
@@ -112,55 +164,5 @@ function References() {
         ))}
       </ul>
     </section>
-  );
-}
-
-/** A look in words: its carriers, and what they did to the picture. */
-const inWords = (look: Look): string =>
-  look.lives
-    .map((life) => `${carrierById(life.carrier)?.name ?? life.carrier}: ${life.traits.map((t) => traitById(t.trait)?.name ?? t.trait).join(', ') || 'nothing yet'}`)
-    .join('; then ') || 'leaves the picture as it is';
-
-function LookCard({ stored, source }: { stored: StoredLook; source: Source | null }) {
-  const { look } = stored;
-  const height = source ? Math.round((WIDTH * source.height) / source.width) : 2;
-  const { worn } = usePicture(source, source ? Math.floor(source.frames / 3) : 0, look, { width: WIDTH, height });
-  const putBack = (): void =>
-    void api('/looks', { method: 'POST', body: look }).then(
-      () => refresh('/looks'),
-      (error: Error) => toast.error(error.message),
-    );
-  const remove = (): void =>
-    void api(`/looks/${stored.id}`, { method: 'DELETE' }).then(
-      () => {
-        toast(`“${look.name}” removed`, { duration: 20_000, action: { label: 'Undo', onClick: putBack } });
-        return refresh('/looks');
-      },
-      (error: Error) => toast.error(error.message),
-    );
-  return (
-    <li className="rounded-sm border border-rule bg-tin p-2.5">
-      <PictureCanvas
-        worn={worn}
-        label={`${look.name} on your picture`}
-        className="block w-full bg-surround"
-        style={{ aspectRatio: source ? `${source.width} / ${source.height}` : '16 / 9' }}
-      />
-      <div className="mt-2 flex items-baseline gap-2">
-        <h2 className="flex-1 truncate text-[17px] font-semibold">{look.name}</h2>
-        <span className="label">{stored.shipped ? 'ships' : 'yours'}</span>
-      </div>
-      <p className="text-faint">{inWords(look)}</p>
-      <div className="mt-2 flex gap-2">
-        <a className="inline-flex items-center rounded-sm border border-rule bg-panel px-3 py-0.5 hover:bg-well" download={`${look.name}.json`} href={`/api/looks/${stored.id}`}>
-          File
-        </a>
-        {!stored.shipped && (
-          <Button onClick={remove} aria-label={`Remove ${look.name}`}>
-            Remove
-          </Button>
-        )}
-      </div>
-    </li>
   );
 }

@@ -14,8 +14,19 @@ export function lookRoutes(router: Router, { db }: Context): void {
     return [...own.map((row) => ({ id: row.id, look: row.look, shipped: false })), ...shippedLooks.map(({ id, look }) => ({ id, look, shipped: true }))];
   });
 
+  /** A name that no other look has: the one that is wanted, or it with the least number that is free. */
+  const freeName = async (wanted: string, but?: string): Promise<string> => {
+    const own = await db.select({ id: looks.id, name: looks.name }).from(looks);
+    const taken = new Set([...own.filter(({ id }) => id !== but).map(({ name }) => name), ...shippedLooks.map(({ look }) => look.name)]);
+    const bare = wanted.replace(/ \d+$/, '').slice(0, 150);
+    let name = wanted;
+    for (let n = 2; taken.has(name); n++) name = `${bare} ${n}`;
+    return name;
+  };
+
   serve(router, ROUTES.storeLook, async ({ body }) => {
-    const look = checkLook(body);
+    const given = checkLook(body);
+    const look = { ...given, name: await freeName(given.name) };
     const [row] = await db.insert(looks).values({ name: look.name, look }).returning();
     return { id: row!.id, look: row!.look, shipped: false };
   });
@@ -29,6 +40,15 @@ export function lookRoutes(router: Router, { db }: Context): void {
       .where(eq(looks.id, idOf(params.id, 'look')));
     if (!row) throw notFound('look');
     return row.look;
+  });
+
+  serve(router, ROUTES.renameLook, async ({ params, body }) => {
+    const id = idOf(params.id, 'look');
+    const [row] = await db.select().from(looks).where(eq(looks.id, id));
+    if (!row) throw notFound('look');
+    const look = { ...row.look, name: await freeName(body.name, id) };
+    await db.update(looks).set({ name: look.name, look }).where(eq(looks.id, id));
+    return { id, look, shipped: false };
   });
 
   serve(router, ROUTES.deleteLook, async ({ params }) => {

@@ -11,6 +11,10 @@ import { lookAt, select, selectShot, useSession } from '../state/session';
 
 const ACT_NAMES: Record<Act, string> = { lens: 'Lens', stock: 'Stock', years: 'Years', machine: 'Machine', screen: 'Screen' };
 
+/** Width of a life's carrier, and of an act at least: room for its name, or for its widest tag. */
+const CARRIER_WIDTH = 116;
+const roomFor = (uses: number): number => (uses ? 118 : 70);
+
 /** The traits in the order the picture meets them, act by act and life by life. */
 export function Chain({ source }: { source: Source }) {
   const look = useDocument((s) => s.look);
@@ -78,8 +82,9 @@ function LifeBlock({ look, life, source }: { look: Look; life: number; source: S
     changeLook(switched);
     if (changes.length) toast(`On ${carrierById(next)!.name}`, { description: changes.join(' '), duration: 12_000, action: { label: 'Undo', onClick: undo } });
   };
+  const acts = ACTS.map((act) => ({ act, uses: traits.map((use, index) => ({ use, at: { life, index } })).filter(({ use }) => actOf(use) === act) }));
   return (
-    <div className="flex min-w-[680px] shrink-0 grow basis-0">
+    <div className="flex shrink-0 grow basis-0" style={{ minWidth: CARRIER_WIDTH + acts.reduce((sum, { uses }) => sum + roomFor(uses.length), 0) }}>
       <div className="w-[116px] shrink-0 border-r border-rule bg-tin px-2 py-2">
         <div className="label !text-[11px]">Life {life + 1}</div>
         <select
@@ -116,10 +121,9 @@ function LifeBlock({ look, life, source }: { look: Look; life: number; source: S
           </select>
         )}
       </div>
-      {ACTS.map((act) => {
-        const uses = traits.map((use, index) => ({ use, at: { life, index } })).filter(({ use }) => actOf(use) === act);
-        return <Compartment key={act} life={life} act={act} uses={uses.map((u) => u.at)} look={look} source={source} />;
-      })}
+      {acts.map(({ act, uses }) => (
+        <Compartment key={act} life={life} act={act} uses={uses.map((u) => u.at)} look={look} source={source} />
+      ))}
     </div>
   );
 }
@@ -130,9 +134,9 @@ function Compartment({ life, act, uses, look, source }: { life: number; act: Act
   return (
     <div
       ref={setNodeRef}
-      className={clsx('relative flex min-w-[112px] flex-col border-r border-rule', isOver && 'bg-tin')}
+      className={clsx('relative flex flex-col border-r border-rule', isOver && 'bg-tin')}
       // By the room its tags take; they wrap into the height there is.
-      style={{ flexGrow: 1.2 + uses.length, flexBasis: 0 }}
+      style={{ flexGrow: 1.2 + uses.length, flexBasis: 0, minWidth: roomFor(uses.length) }}
       role="group"
       aria-label={`${ACT_NAMES[act]}, life ${life + 1}`}
     >

@@ -5,7 +5,7 @@ import { changeLook, redo, undo, useDocument } from '../state/document';
 import { toggleUse, traitUseAt } from '../state/look-edits';
 import { goTo, shuttle, stepFrame, toggleLoop, togglePlay } from '../state/playback';
 import { toggleLine, toggleScopes } from '../state/scope';
-import { setZoom, toggleView, useSession } from '../state/session';
+import { panBy, setZoom, toggleView, useSession } from '../state/session';
 import { trimHere } from '../state/trim';
 
 /** Something that is done on the bench by a key, and by the palette. */
@@ -17,6 +17,9 @@ export interface Action {
   readonly unless: 'moves' | 'nothing' | 'presses' | 'text';
   run(): void;
 }
+
+/** Pixels by which a key moves the picture. */
+const PAN = 80;
 
 interface Doors {
   readonly onSound: () => void;
@@ -43,6 +46,12 @@ export const benchActions = (source: Source, { onSound, onHelp, onPrint, onPalet
   { name: 'One line as a signal', keys: 'shift+v', unless: 'nothing', run: toggleLine },
   { name: 'Fit the picture', keys: 'f', unless: 'nothing', run: () => setZoom('fit') },
   { name: '1:1, from the original', keys: '1', unless: 'nothing', run: () => setZoom('full') },
+  { name: '2:1', keys: '2', unless: 'nothing', run: () => setZoom('full', 2) },
+  { name: '4:1', keys: '4', unless: 'nothing', run: () => setZoom('full', 4) },
+  { name: 'Move the enlarged picture left', keys: 'alt+left', unless: 'moves', run: () => panBy(PAN, 0) },
+  { name: 'Move the enlarged picture right', keys: 'alt+right', unless: 'moves', run: () => panBy(-PAN, 0) },
+  { name: 'Move the enlarged picture up', keys: 'alt+up', unless: 'moves', run: () => panBy(0, PAN) },
+  { name: 'Move the enlarged picture down', keys: 'alt+down', unless: 'moves', run: () => panBy(0, -PAN) },
   { name: 'Full screen', keys: 'g', unless: 'nothing', run: () => document.querySelector<HTMLButtonElement>('[data-full-screen]')?.click() },
   { name: 'In: begin the shot with this frame', keys: 'i', unless: 'nothing', run: () => trimHere(source.proxy.frames, 'in') },
   { name: 'Out: end the shot with this frame', keys: 'o', unless: 'nothing', run: () => trimHere(source.proxy.frames, 'out') },
@@ -63,7 +72,7 @@ function toggleChosen(): void {
   if (traitUseAt(look, selected)) changeLook(toggleUse(look, selected!));
 }
 
-const SHOWN: Record<string, string> = { space: 'Space', left: '←', right: '→', home: 'Home', end: 'End', mod: 'Ctrl', shift: 'Shift' };
+const SHOWN: Record<string, string> = { space: 'Space', left: '←', right: '→', up: '↑', down: '↓', alt: 'Alt', home: 'Home', end: 'End', mod: 'Ctrl', shift: 'Shift' };
 
 /** Keys as they are read: `shift+left` as `Shift ←`. */
 export const shownKeys = (keys: string): string =>

@@ -1,4 +1,5 @@
 import { Dialog } from 'radix-ui';
+import { Button } from '../../parts/button';
 import { shownKeys, type Action } from './actions';
 
 /** What keys do that are held, or that mean what has the focus. */
@@ -26,7 +27,12 @@ export function KeysDialog({ actions, open, onOpenChange }: { actions: readonly 
           className="fixed top-16 left-1/2 z-50 max-h-[calc(100vh-80px)] w-[min(560px,94vw)] -translate-x-1/2 overflow-y-auto rounded-sm border border-rule bg-panel p-5 shadow-xl"
           aria-describedby={undefined}
         >
-          <Dialog.Title className="text-[20px] font-bold">Keys</Dialog.Title>
+          <div className="flex items-center justify-between">
+            <Dialog.Title className="text-[20px] font-bold">Keys</Dialog.Title>
+            <Dialog.Close asChild>
+              <Button>Close</Button>
+            </Dialog.Close>
+          </div>
           <dl className="mt-3 grid grid-cols-[170px_1fr] gap-y-1">
             {lines.map(([key, does]) => (
               <div key={key} className="contents">

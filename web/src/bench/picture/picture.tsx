@@ -39,8 +39,8 @@ const EXTRA = '#1b1e1f';
 /** The picture: always live, fitted or at 1:1, worn or as shot, alone or held against another, still or playing. */
 export function Picture({ medium, source, shotId, shots, reference, sound }: Props) {
   const look = useDocument((s) => s.look);
-  const { view, held, zoom, point, selected, framing } = useSession(
-    useShallow(({ view, held, zoom, point, selected, framing }) => ({ view, held, zoom, point, selected, framing })),
+  const { view, held, zoom, magnified, point, selected, framing } = useSession(
+    useShallow(({ view, held, zoom, magnified, point, selected, framing }) => ({ view, held, zoom, magnified, point, selected, framing })),
   );
   const { playing, loop } = usePlayback(useShallow(({ playing, loop }) => ({ playing, loop })));
   // While it plays pictures are painted past React; what stands here is where it began.
@@ -110,13 +110,17 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
   }, [playing, sound, source, speed]);
 
   const stage = useRef<HTMLDivElement>(null);
-  const pan = usePan(full);
+  const pan = usePan(stage, full);
   const size = full ? original : source;
   const side = mode === 'side' && other !== null && !full;
   const fitted = useFit(stage, size.width / size.height, side ? 2 : 1);
   const otherFit = useFit(stage, other ? other.source.width / other.source.height : 1, 2);
   const style = full
-    ? { width: original.width / devicePixelRatio, height: original.height / devicePixelRatio, transform: `translate(calc(-50% + ${pan.x}px), calc(-50% + ${pan.y}px))` }
+    ? {
+        width: (original.width * magnified) / devicePixelRatio,
+        height: (original.height * magnified) / devicePixelRatio,
+        transform: `translate(calc(-50% + ${pan.x}px), calc(-50% + ${pan.y}px))`,
+      }
     : fitted;
   const label = `Picture ${frame + 1} of ${source.frames}, ${shown === EMPTY_LOOK ? 'as shot' : 'worn'}`;
   const blinked = useBlink(mode === 'blink' && other !== null);
@@ -128,7 +132,7 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
     <div ref={stage} className="relative min-h-[240px] flex-1 overflow-hidden bg-surround" {...pan.handlers} style={{ cursor: full ? 'grab' : undefined }}>
       <div className="absolute inset-0 flex items-center justify-center gap-3">
         <div
-          className={full ? 'absolute top-1/2 left-1/2' : 'relative shrink-0'}
+          className={clsx(full ? 'absolute top-1/2 left-1/2' : 'relative shrink-0', full && magnified > 1 && '[&_canvas]:[image-rendering:pixelated]')}
           style={style}
           onPointerMove={(e) => {
             const box = e.currentTarget.getBoundingClientRect();

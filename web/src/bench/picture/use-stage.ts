@@ -1,7 +1,10 @@
 import { useEffect, useState, type RefObject } from 'react';
 import { useDrag } from '../../parts/use-drag';
+import { panTo, useSession, zoomBy } from '../state/session';
 
 const MARGIN = { width: 24, height: 20 };
+/** Pixels of scrolling that are a step of size. */
+const NOTCH = 80;
 /** Room between pictures that stand side by side. */
 const BETWEEN = 12;
 
@@ -18,12 +21,29 @@ export function useFit(stage: RefObject<HTMLDivElement | null>, shape: number, b
   return { width: Math.round(width), height: Math.round(width / shape) };
 }
 
-/** Dragging moves the picture at 1:1. */
-export function usePan(on: boolean) {
-  const [at, setAt] = useState({ x: 0, y: 0 });
+/** Dragging moves the picture where it is not fitted; the wheel makes it larger and smaller about the pointer. */
+export function usePan(stage: RefObject<HTMLDivElement | null>, on: boolean) {
+  const pan = useSession((s) => s.pan);
   const drag = useDrag({
-    start: ({ target }) => ((target as HTMLElement).closest('button, [data-handle]') ? undefined : at),
-    move: (_, from, { dx, dy }) => setAt({ x: from.x + dx, y: from.y + dy }),
+    start: ({ target }) => ((target as HTMLElement).closest('button, [data-handle]') ? undefined : pan),
+    move: (_, from, { dx, dy }) => panTo({ x: from.x + dx, y: from.y + dy }),
   });
-  return { ...(on ? at : { x: 0, y: 0 }), handlers: on ? drag : {} };
+  useEffect(() => {
+    const at = stage.current!;
+    let turned = 0;
+    const wheel = (event: WheelEvent): void => {
+      if (useSession.getState().framing) return;
+      event.preventDefault();
+      // A wheel turns in notches, a pad in many small moves.
+      turned += event.deltaMode === WheelEvent.DOM_DELTA_LINE ? event.deltaY * 33 : event.deltaY;
+      if (Math.abs(turned) < NOTCH) return;
+      const box = at.getBoundingClientRect();
+      zoomBy(turned < 0 ? 1 : -1, { x: event.clientX - box.left - box.width / 2, y: event.clientY - box.top - box.height / 2 });
+      turned = 0;
+    };
+    // React's own listeners may not keep the page from scrolling.
+    at.addEventListener('wheel', wheel, { passive: false });
+    return () => at.removeEventListener('wheel', wheel);
+  }, [stage]);
+  return { ...(on ? pan : { x: 0, y: 0 }), handlers: on ? drag : {} };
 }

@@ -9,7 +9,7 @@ import { useLooks } from '../../api/client';
 import { type Against, againstName, compareAs, compareWith, type Mode, MODES, remember, useCompare } from '../state/compare';
 import { actOf, traitUseAt, type UseAt } from '../state/look-edits';
 import { useDocument } from '../state/document';
-import { setView, setZoom, useSession } from '../state/session';
+import { MAGNIFIED, setView, setZoom, useSession } from '../state/session';
 
 const VIEWS = [
   ['worn', 'Worn', 'The picture with its wear (W)'],
@@ -22,7 +22,7 @@ const part = (on: boolean): string => clsx('px-2.5 py-1', on ? 'bg-[#e6e8e7] tex
 
 /** What is shown, and what it is held against. */
 export function ViewBar({ stage, reference, percent }: { stage: RefObject<HTMLDivElement | null>; reference: Reference | undefined; percent: number | null }) {
-  const { view, zoom, selected, framing } = useSession(useShallow(({ view, zoom, selected, framing }) => ({ view, zoom, selected, framing })));
+  const { view, zoom, magnified, selected, framing } = useSession(useShallow(({ view, zoom, magnified, selected, framing }) => ({ view, zoom, magnified, selected, framing })));
   const look = useDocument((s) => s.look);
   const { mode, against } = useCompare(useShallow(({ mode, against }) => ({ mode, against })));
   const full = zoom === 'full';
@@ -60,9 +60,18 @@ export function ViewBar({ stage, reference, percent }: { stage: RefObject<HTMLDi
         <button type="button" aria-pressed={!full} className={clsx(!full && 'underline underline-offset-4')} onClick={() => setZoom('fit')} title="Fit (F)">
           Fit {percent === null ? '' : `${percent} %`}
         </button>
-        <button type="button" aria-pressed={full} className={clsx(full && 'underline underline-offset-4')} onClick={() => setZoom('full')} title="1:1, from the original (1)">
-          1:1
-        </button>
+        {MAGNIFIED.map((m) => (
+          <button
+            key={m}
+            type="button"
+            aria-pressed={full && magnified === m}
+            className={clsx(full && magnified === m && 'underline underline-offset-4')}
+            onClick={() => setZoom('full', m)}
+            title={`${m}:1, from the original (${m}, or the wheel)`}
+          >
+            {m}:1
+          </button>
+        ))}
         <button type="button" aria-label="Full screen" title="Full screen (G)" data-full-screen onClick={fullScreen}>
           <Maximize size={14} />
         </button>

@@ -10,6 +10,9 @@ export interface ChainPoint {
   readonly place: number;
 }
 
+export const MAGNIFIED = [1, 2, 4] as const;
+export type Magnified = (typeof MAGNIFIED)[number];
+
 interface Session {
   /** The use whose card is open; the shot's own card where `shotOpen` is set. */
   readonly selected: UseAt | null;
@@ -21,12 +24,28 @@ interface Session {
   readonly view: 'worn' | 'asShot';
   /** A key is held to see the picture before. */
   readonly held: boolean;
+  /** Fitted, or from the original at 1:1 and larger. */
   readonly zoom: 'fit' | 'full';
+  /** Screen pixels of a pixel of the original, across, where it is not fitted. */
+  readonly magnified: Magnified;
+  /** Where the middle of the picture stands then, in pixels from the stage's. */
+  readonly pan: { readonly x: number; readonly y: number };
   readonly point: ChainPoint | null;
 }
 
 /** What is open and how it is looked at: nothing of it is kept with the shot. */
-export const useSession = create<Session>(() => ({ selected: null, event: null, shotOpen: false, framing: false, view: 'worn', held: false, zoom: 'fit', point: null }));
+export const useSession = create<Session>(() => ({
+  selected: null,
+  event: null,
+  shotOpen: false,
+  framing: false,
+  view: 'worn',
+  held: false,
+  zoom: 'fit',
+  magnified: 1,
+  pan: { x: 0, y: 0 },
+  point: null,
+}));
 
 const { setState } = useSession;
 
@@ -53,7 +72,24 @@ export const closeCards = (): void => setState({ selected: null, event: null, sh
 export const setView = (view: Session['view']): void => setState({ view });
 export const toggleView = (): void => setState((s) => ({ view: s.view === 'worn' ? 'asShot' : 'worn' }));
 export const holdBefore = (held: boolean): void => setState({ held });
-export const setZoom = (zoom: Session['zoom']): void => setState({ zoom });
+/** @param about what stays in its place, in pixels from the stage's middle */
+export function setZoom(zoom: Session['zoom'], magnified: Magnified = 1, about = { x: 0, y: 0 }): void {
+  setState((s) => {
+    const by = s.zoom === 'full' ? magnified / s.magnified : 1;
+    return { zoom, magnified, pan: s.zoom === 'full' ? { x: about.x - (about.x - s.pan.x) * by, y: about.y - (about.y - s.pan.y) * by } : s.pan };
+  });
+}
+
+/** One size larger or smaller, from fitted to the largest. @param about as in `setZoom` */
+export function zoomBy(steps: 1 | -1, about: { x: number; y: number }): void {
+  const { zoom, magnified } = useSession.getState();
+  const next = (zoom === 'fit' ? -1 : MAGNIFIED.indexOf(magnified)) + steps;
+  if (next < 0) setZoom('fit');
+  else if (next < MAGNIFIED.length) setZoom('full', MAGNIFIED[next], about);
+}
+
+export const panTo = (pan: Session['pan']): void => setState({ pan });
+export const panBy = (x: number, y: number): void => setState((s) => (s.zoom === 'full' ? { pan: { x: s.pan.x + x, y: s.pan.y + y } } : s));
 export const lookAt = (point: ChainPoint | null): void => setState({ point });
 
 /** The picture is framed as a whole, and while it stands still. */

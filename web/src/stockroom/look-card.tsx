@@ -1,0 +1,107 @@
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { DropdownMenu } from 'radix-ui';
+import type { Reel, ReelSummary, StoredLook } from '@tin-ghost/contract';
+import { api, refresh, useReels } from '../api/client';
+import { lookToShots } from '../bench/shot/shot-actions';
+import { Button } from '../parts/button';
+import { NameField } from '../parts/name-field';
+import { PictureCanvas } from '../render/canvas';
+import type { Source } from '../render/protocol';
+import { usePicture } from '../render/use-picture';
+import { inWords } from './look-filter';
+
+/** Width at which thumbnails are worn. */
+const WIDTH = 560;
+
+/** A look, live on a picture, and what can be done with it. */
+export function LookCard({ stored, source }: { stored: StoredLook; source: Source | null }) {
+  const { look } = stored;
+  const { data: reels } = useReels();
+  const [naming, setNaming] = useState(false);
+  const height = source ? Math.round((WIDTH * source.height) / source.width) : 2;
+  const { worn } = usePicture(source, source ? Math.floor(source.frames / 3) : 0, look, { width: WIDTH, height });
+  const told = (work: Promise<unknown>): Promise<unknown> =>
+    work.then(
+      () => refresh('/looks'),
+      (error: Error) => toast.error(error.message),
+    );
+  const store = (): void => void told(api('/looks', { method: 'POST', body: look }));
+  const applyTo = async (reel: ReelSummary): Promise<void> => {
+    const shots = await api<Reel>(`/reels/${reel.id}`);
+    await lookToShots(look, shots.shots);
+  };
+  const remove = (): void =>
+    void api(`/looks/${stored.id}`, { method: 'DELETE' }).then(
+      () => {
+        toast(`“${look.name}” removed`, { duration: 20_000, action: { label: 'Undo', onClick: store } });
+        return refresh('/looks');
+      },
+      (error: Error) => toast.error(error.message),
+    );
+  return (
+    <li className="rounded-sm border border-rule bg-tin p-2.5">
+      <PictureCanvas
+        worn={worn}
+        label={`${look.name} on your picture`}
+        className="block w-full bg-surround"
+        style={{ aspectRatio: source ? `${source.width} / ${source.height}` : '16 / 9' }}
+      />
+      <div className="mt-2 flex items-baseline gap-2">
+        {naming ? (
+          <NameField
+            name={look.name}
+            className="min-w-0 flex-1 bg-well text-[17px]"
+            onDone={(name) => {
+              setNaming(false);
+              if (name) void told(api(`/looks/${stored.id}`, { method: 'PATCH', body: { name } }));
+            }}
+          />
+        ) : (
+          <h2 className="flex-1 truncate text-[17px] font-semibold" title={look.name}>
+            {look.name}
+          </h2>
+        )}
+        <span className="label">{stored.shipped ? 'ships' : 'yours'}</span>
+      </div>
+      <p className="text-faint">{inWords(look)}</p>
+      <div className="mt-2 flex flex-wrap gap-2">
+        <DropdownMenu.Root>
+          <DropdownMenu.Trigger className="inline-flex items-center rounded-sm border border-rule bg-panel px-3 py-0.5 hover:bg-well" aria-label={`Apply to a reel, ${look.name}`}>
+            Apply to
+          </DropdownMenu.Trigger>
+          <DropdownMenu.Portal>
+            <DropdownMenu.Content className="z-50 max-h-[60vh] overflow-auto rounded-sm border border-rule bg-panel p-1.5 shadow-lg" align="start" sideOffset={4}>
+              {reels?.map((reel) => (
+                <DropdownMenu.Item
+                  key={reel.id}
+                  disabled={reel.shots.length === 0}
+                  className="cursor-pointer px-2 py-1 outline-none data-[disabled]:opacity-45 data-[highlighted]:bg-well"
+                  onSelect={() => void applyTo(reel)}
+                >
+                  {reel.name}, {reel.shots.length === 1 ? '1 shot' : `${reel.shots.length} shots`}
+                </DropdownMenu.Item>
+              ))}
+            </DropdownMenu.Content>
+          </DropdownMenu.Portal>
+        </DropdownMenu.Root>
+        <Button onClick={store} aria-label={`Duplicate ${look.name}`}>
+          Duplicate
+        </Button>
+        <a className="inline-flex items-center rounded-sm border border-rule bg-panel px-3 py-0.5 hover:bg-well" download={`${look.name}.json`} href={`/api/looks/${stored.id}`}>
+          File
+        </a>
+        {!stored.shipped && (
+          <Button onClick={() => setNaming(true)} aria-label={`Rename ${look.name}`}>
+            Rename
+          </Button>
+        )}
+        {!stored.shipped && (
+          <Button onClick={remove} aria-label={`Remove ${look.name}`}>
+            Remove
+          </Button>
+        )}
+      </div>
+    </li>
+  );
+}
