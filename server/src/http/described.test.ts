@@ -55,6 +55,7 @@ test('every route gives what is described', async () => {
   const { body: look } = await call('POST', '/looks', EMPTY_LOOK);
   await call('GET', '/looks');
   await call('GET', `/looks/${look.id}`);
+  await call('PATCH', `/looks/${look.id}`, { name: 'Renamed' });
   await call('DELETE', `/looks/${look.id}`);
 
   await under.send(await under.clip(['-f', 'lavfi', '-i', 'testsrc2=s=64x48', '-frames:v', '1'], 'real.png'), { filename: 'real.png', reel: reel.id, as: 'reference' });
