@@ -97,10 +97,22 @@ test('the wheel and keys enlarge the picture from fitted to 4:1 and back, each p
   await openWorn(stage, 1, 'none', []);
   const width = (): Promise<number> => page.$eval('canvas[aria-label^="Picture"]', (canvas) => Math.round(canvas.getBoundingClientRect().width * devicePixelRatio));
   const box = (await (await page.waitForSelector('canvas[aria-label^="Picture"]'))!.boundingBox())!;
-  await page.mouse.move(box.x + box.width / 4, box.y + box.height / 4);
+  const at = { x: box.x + box.width / 4, y: box.y + box.height / 4 };
+  await page.mouse.move(at.x, at.y);
+  /** Which place of the picture lies under the pointer, across and down. */
+  const under = (): Promise<number[]> =>
+    page.$eval(
+      'canvas[aria-label^="Picture"]',
+      (canvas, { x, y }) => {
+        const { left, top, width, height } = canvas.getBoundingClientRect();
+        return [(x - left) / width, (y - top) / height];
+      },
+      at,
+    );
   for (const wanted of [1280, 2560, 5120, 5120]) {
     await page.mouse.wheel({ deltaY: -120 });
     await page.waitForFunction((w) => Math.round(document.querySelector('canvas[aria-label^="Picture"]')!.getBoundingClientRect().width * devicePixelRatio) === w, {}, wanted);
+    for (const share of await under()) expect(Math.abs(share - 0.25)).toBeLessThan(0.004);
   }
   await press('2');
   expect(await width()).toBe(2560);

@@ -2,7 +2,7 @@
 import Joi from 'joi';
 import type { Encoding, Look, Preparation } from '@tin-ghost/core';
 import { ERROR_STATUS, type ErrorAnswer } from './errors';
-import type * as T from './types';
+import * as T from './types';
 
 /** The database's whole numbers end here. */
 const LARGEST_INTEGER = 2_147_483_647;
@@ -164,7 +164,7 @@ export const LookChange = Joi.object<T.LookChange>({
   preparation: Joi.any().description('What is done to the footage before the look; left out, it stays as it is'),
   versions: Joi.array<unknown[]>()
     .items(Joi.any().allow(null))
-    .max(12)
+    .max(T.MOST_VERSIONS)
     .description('Other looks that the shot keeps, null in the place of the one that is shown; left out, they stay as they are') as never,
   revision: count().required(),
 });

@@ -75,6 +75,9 @@ export interface Reel extends ReelHead {
   readonly shots: Shot[];
 }
 
+/** Looks a shot may keep, the shown one among them. */
+export const MOST_VERSIONS = 12;
+
 /** So long what was deleted can be put back. */
 export const BIN_DAYS = 30;
 

@@ -20,6 +20,7 @@ export { charactersFor, FIELD_NAMES, joinedFor } from './text/fields';
 export { hasCharacter, lackingOf } from './text/characters';
 export { LookError, pathText, type Problem } from './look/schema-check';
 export { broughtUp } from './look/versions';
+export { freeName } from './look/free-name';
 export { lookJsonSchema } from './look/json-schema';
 export { followable, refollow, rested } from './look/follows';
 export { switchCarrier, type Switched } from './look/switch-carrier';

@@ -130,9 +130,12 @@ export function soundInput(footage: Footage, from: number, seconds: number, spee
   const seek = footage.start + from;
   return {
     input: [...(seek > 0.0005 ? ['-ss', seek.toFixed(6)] : []), '-t', (seconds * speed).toFixed(6), ...fileInput(footage.path)],
-    filter: ['-af', ['aresample=async=1:first_pts=0', ...tempo(speed), 'apad', `atrim=end=${seconds.toFixed(6)}`].join(',')],
+    filter: ['-af', [...inStep(speed), `atrim=end=${seconds.toFixed(6)}`].join(',')],
   };
 }
+
+/** Filters that keep sound in step with its pictures, and go on with silence where it ends. */
+const inStep = (speed = 1): string[] => ['aresample=async=1:first_pts=0', ...tempo(speed), 'apad'];
 
 /** Samples a second of sound that is joined. */
 const JOINED_RATE = 48_000;
@@ -140,7 +143,7 @@ const JOINED_RATE = 48_000;
 /** Arguments that lay sounds one after the other, each as long as its pictures to the sample, whatever their rates and channels. */
 export function joinedSound(sounds: readonly Sound[]): { input: string[]; filter: string[] } {
   const [input, chains, names]: [string[], string[], string[]] = [[], [], []];
-  let [at, until] = [0, 0];
+  let [at, until, inputs] = [0, 0, 0];
   for (const [i, { footage, from, seconds, speed }] of sounds.entries()) {
     until += seconds;
     const end = Math.round(until * JOINED_RATE);
@@ -148,10 +151,9 @@ export function joinedSound(sounds: readonly Sound[]): { input: string[]; filter
     at = end;
     names.push(`[s${i}]`);
     if (footage.sound) {
-      const piece = soundInput(footage, from, seconds, speed);
-      const filters = piece.filter[1]!.replace(/,atrim=.*$/, '');
-      chains.push(`[${1 + input.filter((word) => word === '-i').length}:a:0]${filters},aformat=sample_rates=${JOINED_RATE}:channel_layouts=stereo,${exactly}`);
-      input.push(...piece.input);
+      // The pictures are the first input.
+      chains.push(`[${++inputs}:a:0]${inStep(speed).join(',')},aformat=sample_rates=${JOINED_RATE}:channel_layouts=stereo,${exactly}`);
+      input.push(...soundInput(footage, from, seconds, speed).input);
     } else chains.push(`anullsrc=r=${JOINED_RATE}:cl=stereo,${exactly}`);
   }
   return { input, filter: ['-filter_complex', `${chains.join(';')};${names.join('')}concat=n=${sounds.length}:v=0:a=1[sound]`] };

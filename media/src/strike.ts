@@ -1,4 +1,4 @@
-import { AS_SHOT, frameBytes, preparedSize, Score, type Encoding, type Look, type PlanOptions, type Preparation } from '@tin-ghost/core';
+import { AS_SHOT, frameBytes, preparedSize, Score, shownSize, type Encoding, type Look, type PlanOptions, type Preparation } from '@tin-ghost/core';
 import { DEPTHS, Encoder, encodingFor, type Container, type Quality, type Sound } from './encode';
 import { centred, printSize, within } from './film-canvas';
 import { CancelledError, systemReason, WorkError } from './errors';
@@ -76,7 +76,8 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
       part,
       from: 0,
       to: framesAt(part.footage, rate, part.preparation),
-      size: within(preparedSize(part.footage, part.preparation ?? AS_SHOT), canvas, container),
+      // What a look shows, without the bars it would have in a file of its own.
+      size: within(shownSize(part.look, preparedSize(part.footage, part.preparation ?? AS_SHOT)), canvas, container),
     })),
   ];
   await notOver(

@@ -66,6 +66,25 @@ describe('a film of several shots', () => {
     expect(turns(2.2, 2.8)).toBeCloseTo(880, -1);
   });
 
+  test('has no bars within bars: what a look shows of a shot is what fits the film', async () => {
+    // Both look as Super 8 does; the file takes its shape, and the second shot fills it as the first does.
+    const gauge = { ...plain, shape: 'carrier', lives: [{ carrier: 'super8', traits: [] }] };
+    const worn = async (look: object): Promise<void> => {
+      for (const id of [shots[0], shots[2]]) await under.call('PUT', `/shots/${id}/look`, { look, revision: (await under.call('GET', `/shots/${id}`)).body.revision });
+    };
+    await worn(gauge);
+    const file = await struck({ shotId: shots[0], following: [shots[2]], format: 'mp4', width: 246, height: 180 }, 'gauge.mp4');
+    await worn(plain);
+    for (const frame of [10, 40])
+      for (const [x, y] of [
+        [2, 90],
+        [242, 90],
+        [120, 2],
+        [120, 176],
+      ] as const)
+        expect(Math.max(...pixel(file, frame, x, y))).toBeGreaterThan(100);
+  });
+
   test('is told with its count of shots; its footage stays while it stands, and goes with it', async () => {
     const { body } = await under.call('POST', '/prints', { shotId: shots[0], following: [shots[0]], format: 'webm', width: 64, height: 36 });
     expect(body).toMatchObject({ shots: 2, total: 50, name: 'Reel, 2 shots', shotId: null });
@@ -98,7 +117,7 @@ describe('formats', () => {
 
   test('a better quality is a larger file', async () => {
     const noisy = { ...plain, lives: [{ carrier: 'none', traits: [{ trait: 'noise', settings: { amount: 0.2 } }] }] };
-    await under.call('PUT', `/shots/${shots[2]}/look`, { look: noisy, revision: 1 });
+    await under.call('PUT', `/shots/${shots[2]}/look`, { look: noisy, revision: (await under.call('GET', `/shots/${shots[2]}`)).body.revision });
     const bytes: number[] = [];
     for (const quality of ['check', 'deliver', 'master']) {
       const { body } = await under.call('POST', '/prints', { shotId: shots[2], format: 'mp4', quality, sound: false });

@@ -24,10 +24,12 @@ export function followNews(): () => void {
     source.onopen = () => void Promise.all([refresh('/'), askAfterOrdered()]);
   };
   follow();
+  const unsubscribe = useOrdered.subscribe(follow);
   document.addEventListener('visibilitychange', follow);
   window.addEventListener('pagehide', close);
   window.addEventListener('pageshow', follow);
   return () => {
+    unsubscribe();
     close();
     document.removeEventListener('visibilitychange', follow);
     window.removeEventListener('pagehide', close);

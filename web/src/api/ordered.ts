@@ -2,6 +2,9 @@ import { create } from 'zustand';
 import type { Print, PrintOrder, PrintState } from '@tin-ghost/contract';
 import { api, refresh } from './client';
 
+/** The one note in which prints are told of. */
+export const PRINTS_NOTE = 'prints';
+
 /** Prints that this page ordered and of which it has not yet been told that they ended; and those that ended. */
 export const useOrdered = create<{ waiting: readonly string[]; ended: readonly { readonly id: string; readonly state: PrintState }[] }>()(() => ({ waiting: [], ended: [] }));
 

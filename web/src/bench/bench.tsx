@@ -17,7 +17,8 @@ import { beginCompare, useCompare } from './state/compare';
 import { HistoryList } from './shot/history-list';
 import { MatchPanel, useReferenceScope } from './shot/match-panel';
 import { Picture } from './picture/picture';
-import { openPrinting, PrintDialog } from './shot/print-dialog';
+import { PrintDialog } from './shot/print-dialog';
+import { openPrinting } from './state/printing';
 import { ReferencesRail } from './shot/references-rail';
 import { useScopes } from './state/scope';
 import { Scopes } from './scopes/scopes';
@@ -25,7 +26,7 @@ import { ShotCard } from './shot/shot-card';
 import { MediumState } from './shot/medium-state';
 import { ShotsRail } from './shot/shots-rail';
 import { sourceOf } from '../render/source';
-import { leaveBench, openShot, redo, settleContest, undo, useDocument, useHistory } from './state/document';
+import { closeShot, leaveBench, openShot, redo, settleContest, undo, useDocument, useHistory } from './state/document';
 import { Lanes } from './strip/lanes';
 import { Spells } from './strip/spells';
 import { Strip, STRIP_MARGIN } from './strip/strip';
@@ -102,10 +103,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
   const onSound = useCallback(() => setSound((s) => !s), []);
   const onHelp = useCallback(() => setKeys(true), []);
   const onPalette = useCallback(() => setPalette(true), []);
-  const actions = useMemo(
-    () => (source ? benchActions(source, { onSound, onHelp, onPalette, onPrint: () => openPrinting([shot.id]) }) : []),
-    [source, shot.id, onSound, onHelp, onPalette],
-  );
+  const actions = useMemo(() => benchActions(source, { onSound, onHelp, onPalette, onPrint: () => openPrinting([shot.id]) }), [source, shot.id, onSound, onHelp, onPalette]);
   useBenchKeys(actions);
 
   useEffect(() => {
@@ -113,7 +111,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
     beginCompare(shot.look);
     window.addEventListener('pagehide', leaveBench);
     return () => {
-      leaveBench();
+      closeShot();
       window.removeEventListener('pagehide', leaveBench);
     };
     // Opened once; later versions of the shot are its own kept changes.

@@ -20,7 +20,8 @@ const shine = ({ down }: { down: boolean }): void => void (document.documentElem
 shine(useLights.getState());
 useLights.subscribe(shine);
 
-const PLACES = [
+/** The screens that are always at hand. */
+export const PLACES = [
   ['/', 'Shelf'],
   ['/stockroom', 'Stockroom'],
   ['/prints', 'Prints'],

@@ -21,12 +21,12 @@ export function LookCard({ stored, source }: { stored: StoredLook; source: Sourc
   const [naming, setNaming] = useState(false);
   const height = source ? Math.round((WIDTH * source.height) / source.width) : 2;
   const { worn } = usePicture(source, source ? Math.floor(source.frames / 3) : 0, look, { width: WIDTH, height });
-  const told = (work: Promise<unknown>): Promise<unknown> =>
+  const changed = (work: Promise<unknown>): Promise<unknown> =>
     work.then(
       () => refresh('/looks'),
       (error: Error) => toast.error(error.message),
     );
-  const store = (): void => void told(api('/looks', { method: 'POST', body: look }));
+  const store = (): void => void changed(api('/looks', { method: 'POST', body: look }));
   const applyTo = async (reel: ReelSummary): Promise<void> => {
     const shots = await api<Reel>(`/reels/${reel.id}`);
     await lookToShots(look, shots.shots);
@@ -54,7 +54,7 @@ export function LookCard({ stored, source }: { stored: StoredLook; source: Sourc
             className="min-w-0 flex-1 bg-well text-[17px]"
             onDone={(name) => {
               setNaming(false);
-              if (name) void told(api(`/looks/${stored.id}`, { method: 'PATCH', body: { name } }));
+              if (name) void changed(api(`/looks/${stored.id}`, { method: 'PATCH', body: { name } }));
             }}
           />
         ) : (

@@ -1,7 +1,7 @@
 import type { Router } from 'express';
 import { desc, eq } from 'drizzle-orm';
 import { ROUTES } from '@tin-ghost/contract/routes';
-import { checkLook, shippedLook, shippedLooks } from '@tin-ghost/core';
+import { checkLook, freeName, shippedLook, shippedLooks } from '@tin-ghost/core';
 import type { Context } from '../../context';
 import { looks } from '../../db/schema';
 import { notFound } from '../../refusal';
@@ -14,19 +14,15 @@ export function lookRoutes(router: Router, { db }: Context): void {
     return [...own.map((row) => ({ id: row.id, look: row.look, shipped: false })), ...shippedLooks.map(({ id, look }) => ({ id, look, shipped: true }))];
   });
 
-  /** A name that no other look has: the one that is wanted, or it with the least number that is free. */
-  const freeName = async (wanted: string, but?: string): Promise<string> => {
+  /** Names that other looks have. */
+  const taken = async (but?: string): Promise<Set<string>> => {
     const own = await db.select({ id: looks.id, name: looks.name }).from(looks);
-    const taken = new Set([...own.filter(({ id }) => id !== but).map(({ name }) => name), ...shippedLooks.map(({ look }) => look.name)]);
-    const bare = wanted.replace(/ \d+$/, '').slice(0, 150);
-    let name = wanted;
-    for (let n = 2; taken.has(name); n++) name = `${bare} ${n}`;
-    return name;
+    return new Set([...own.filter(({ id }) => id !== but).map(({ name }) => name), ...shippedLooks.map(({ look }) => look.name)]);
   };
 
   serve(router, ROUTES.storeLook, async ({ body }) => {
     const given = checkLook(body);
-    const look = { ...given, name: await freeName(given.name) };
+    const look = { ...given, name: freeName(given.name, await taken()) };
     const [row] = await db.insert(looks).values({ name: look.name, look }).returning();
     return { id: row!.id, look: row!.look, shipped: false };
   });
@@ -46,7 +42,7 @@ export function lookRoutes(router: Router, { db }: Context): void {
     const id = idOf(params.id, 'look');
     const [row] = await db.select().from(looks).where(eq(looks.id, id));
     if (!row) throw notFound('look');
-    const look = { ...row.look, name: await freeName(body.name, id) };
+    const look = { ...row.look, name: freeName(body.name, await taken(id)) };
     await db.update(looks).set({ name: look.name, look }).where(eq(looks.id, id));
     return { id, look, shipped: false };
   });

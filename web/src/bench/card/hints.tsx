@@ -19,8 +19,9 @@ const SAYS: Record<Hint, ReactNode> = {
 /** Three hints for the first minute; each goes when it was followed, all when they are dismissed. */
 export function Hints() {
   const left = useHints((s) => s.left);
-  useEffect(followHints, []);
-  if (left.length === 0) return null;
+  const some = left.length > 0;
+  useEffect(() => (some ? followHints() : undefined), [some]);
+  if (!some) return null;
   return (
     <section aria-label="Hints" className="border-b border-rule bg-well px-3.5 py-3">
       <ul className="flex flex-col gap-1.5">

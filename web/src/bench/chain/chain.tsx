@@ -1,12 +1,12 @@
 import { DndContext, PointerSensor, pointerWithin, useDraggable, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import clsx from 'clsx';
-import { toast } from 'sonner';
 import { ACTS, carrierById, carriers, carrierShape, switchCarrier, traitById, type Act, type Look } from '@tin-ghost/core';
 import type { Source } from '../../render/protocol';
 import { AddTrait } from './add-trait';
+import { tellSwitched } from './tell-switched';
 import { actOf, moveUse, sameUse, toggleUse, type UseAt } from '../state/look-edits';
 import { MotionLine } from '../card/motion-sign';
-import { changeLook, undo, useDocument } from '../state/document';
+import { changeLook, useDocument } from '../state/document';
 import { lookAt, select, selectShot, useSession } from '../state/session';
 
 const ACT_NAMES: Record<Act, string> = { lens: 'Lens', stock: 'Stock', years: 'Years', machine: 'Machine', screen: 'Screen' };
@@ -80,7 +80,7 @@ function LifeBlock({ look, life, source }: { look: Look; life: number; source: S
   const setCarrier = (next: string): void => {
     const { look: switched, changes } = switchCarrier(look, life, next);
     changeLook(switched);
-    if (changes.length) toast(`On ${carrierById(next)!.name}`, { description: changes.join(' '), duration: 12_000, action: { label: 'Undo', onClick: undo } });
+    tellSwitched(next, changes);
   };
   const acts = ACTS.map((act) => ({ act, uses: traits.map((use, index) => ({ use, at: { life, index } })).filter(({ use }) => actOf(use) === act) }));
   return (
@@ -147,7 +147,7 @@ function Compartment({ life, act, uses, look, source }: { life: number; act: Act
       <div className="flex flex-1 flex-wrap content-start items-start gap-y-1.5 px-1 pt-1 pb-7">
         {uses.length === 0 && <Gap life={life} act={act} place={0} />}
         {uses.map((at, place) => (
-          <span key={at.index} className="flex items-center">
+          <span key={at.index} className="flex max-w-full items-center">
             {place === 0 && <Gap life={life} act={act} place={0} />}
             <Tag at={at} act={act} look={look} />
             <Gap life={life} act={act} place={place + 1} />
@@ -196,11 +196,12 @@ function Tag({ at, act, look }: { at: UseAt; act: Act; look: Look }) {
       }}
       {...drag.listeners}
       aria-pressed={selected}
+      title={name}
       aria-label={`${name}, ${on ? `strength ${Math.round(strength * 100)} %` : 'off'}${moves ? ', moves' : ''}`}
       onClick={() => select(at)}
       onDoubleClick={() => changeLook(toggleUse(look, at))}
       className={clsx(
-        'relative flex h-7 touch-none items-center rounded-sm border pr-2.5 pl-3.5 text-[14px] whitespace-nowrap',
+        'relative flex h-7 min-w-0 touch-none items-center rounded-sm border pr-2.5 pl-3.5 text-[14px] whitespace-nowrap',
         selected ? 'border-oxide bg-oxide text-oxide-ink' : 'border-rule bg-well',
         !on && 'line-through opacity-55',
         drop.isOver && 'outline-2 outline-oxide',
@@ -210,7 +211,7 @@ function Tag({ at, act, look }: { at: UseAt; act: Act; look: Look }) {
       <span className="absolute inset-y-0 left-0 flex w-[5px] flex-col justify-end border-r border-rule" aria-hidden>
         <span className={selected ? 'bg-oxide-ink' : 'bg-ink'} style={{ height: `${on ? strength * 100 : 0}%` }} />
       </span>
-      {name}
+      <span className="truncate">{name}</span>
       {moves && (
         <span className="ml-1.5" title="Something of it moves">
           <MotionLine kind="wander" />

@@ -3,11 +3,14 @@ import clsx from 'clsx';
 import { DropdownMenu } from 'radix-ui';
 import { Plus } from 'lucide-react';
 import { useShallow } from 'zustand/react/shallow';
-import { carrierById, carriers, switchCarrier, type Look } from '@tin-ghost/core';
+import { toast } from 'sonner';
+import { carrierById, carriers, freeName, switchCarrier, type Look } from '@tin-ghost/core';
+import { MOST_VERSIONS } from '@tin-ghost/contract';
 import { NameField } from '../../parts/name-field';
 import { compareAs, compareWith } from '../state/compare';
-import { changeLook, changeVersions, useDocument } from '../state/document';
-import { addVersion, freeName, MOST_VERSIONS, removeVersion, shownVersion, showVersion, versionsOf } from '../state/versions';
+import { changeLook, changeVersions, undo, useDocument } from '../state/document';
+import { tellSwitched } from './tell-switched';
+import { addVersion, removeVersion, shownVersion, showVersion, versionsOf } from '../state/versions';
 
 /** Versions are called by letters where there is little room; their names are those of their looks. */
 const letter = (i: number): string => String.fromCharCode(65 + i);
@@ -26,16 +29,21 @@ export function VersionsBar() {
   };
   /** A new version stands beside the one it was made from. */
   const add = (made: Look): void => {
-    changeVersions(addVersion(dressed, { ...made, name: freeName(made.name, looks) }));
+    changeVersions(addVersion(dressed, { ...made, name: freeName(made.name, new Set(looks.map(({ name }) => name))) }));
     beside(dressed.look);
   };
   const onCarrier = (id: string): void => {
-    const { look } = switchCarrier(dressed.look, 0, id);
+    const { look, changes } = switchCarrier(dressed.look, 0, id);
     add({ ...look, name: `${dressed.look.name}, ${carrierById(id)!.name}` });
+    tellSwitched(id, changes);
+  };
+  const remove = (): void => {
+    changeVersions(removeVersion(dressed, shown));
+    toast(`Version “${dressed.look.name}” removed`, { action: { label: 'Undo', onClick: undo } });
   };
   const onKeyDown = (event: KeyboardEvent): void => {
     if (event.key === 'F2') setNaming(true);
-    else if (event.key === 'Delete' && looks.length > 1) changeVersions(removeVersion(dressed, shown));
+    else if (event.key === 'Delete' && looks.length > 1) remove();
     else return;
     event.preventDefault();
     event.stopPropagation();
@@ -46,7 +54,7 @@ export function VersionsBar() {
         looks.map((look, i) =>
           naming && i === shown ? (
             <NameField
-              key={look.name}
+              key={i}
               name={look.name}
               className="w-[140px] bg-well text-[14px]"
               onDone={(name) => {
@@ -56,7 +64,7 @@ export function VersionsBar() {
             />
           ) : (
             <button
-              key={look.name}
+              key={i}
               type="button"
               data-own-delete
               aria-pressed={i === shown}
@@ -93,12 +101,12 @@ export function VersionsBar() {
                 <DropdownMenu.Separator className="my-1 border-t border-rule" />
                 {looks.map((look, i) =>
                   i === shown ? null : (
-                    <DropdownMenu.Item key={look.name} className={ITEM} onSelect={() => beside(look)}>
+                    <DropdownMenu.Item key={i} className={ITEM} onSelect={() => beside(look)}>
                       Compare with {letter(i)}, {look.name}
                     </DropdownMenu.Item>
                   ),
                 )}
-                <DropdownMenu.Item className={ITEM} onSelect={() => changeVersions(removeVersion(dressed, shown))}>
+                <DropdownMenu.Item className={ITEM} onSelect={remove}>
                   Remove {letter(shown)}, {dressed.look.name}
                 </DropdownMenu.Item>
               </>

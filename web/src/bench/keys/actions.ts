@@ -15,10 +15,12 @@ export interface Action {
   readonly keys: string;
   /** Which keys a focused slider, number or button keeps for itself: those that move it, none, or those that press it too. */
   readonly unless: 'moves' | 'nothing' | 'presses' | 'text';
+  /** Whether it does something now; where it does not, the key stays the browser's. */
+  readonly when?: () => boolean;
   run(): void;
 }
 
-/** Pixels by which a key moves the picture. */
+/** Pixels by which a key pans. */
 const PAN = 80;
 
 interface Doors {
@@ -28,8 +30,10 @@ interface Doors {
   readonly onPalette: () => void;
 }
 
-/** All actions of the bench, in the order in which they are listed. @param source the shot that is seen */
-export const benchActions = (source: Source, { onSound, onHelp, onPrint, onPalette }: Doors): Action[] => [
+const enlarged = (): boolean => useSession.getState().zoom === 'full';
+
+/** What is done with the shot that is seen. */
+const shotActions = (source: Source, { onSound, onPrint, onPalette }: Doors): Action[] => [
   { name: 'Play and pause', keys: 'space', unless: 'presses', run: togglePlay },
   { name: 'Play backwards, faster with each press', keys: 'j', unless: 'nothing', run: () => shuttle(source, -1) },
   { name: 'Stop', keys: 'k', unless: 'nothing', run: () => shuttle(source, 0) },
@@ -48,22 +52,27 @@ export const benchActions = (source: Source, { onSound, onHelp, onPrint, onPalet
   { name: '1:1, from the original', keys: '1', unless: 'nothing', run: () => setZoom('full') },
   { name: '2:1', keys: '2', unless: 'nothing', run: () => setZoom('full', 2) },
   { name: '4:1', keys: '4', unless: 'nothing', run: () => setZoom('full', 4) },
-  { name: 'Move the enlarged picture left', keys: 'alt+left', unless: 'moves', run: () => panBy(PAN, 0) },
-  { name: 'Move the enlarged picture right', keys: 'alt+right', unless: 'moves', run: () => panBy(-PAN, 0) },
-  { name: 'Move the enlarged picture up', keys: 'alt+up', unless: 'moves', run: () => panBy(0, PAN) },
-  { name: 'Move the enlarged picture down', keys: 'alt+down', unless: 'moves', run: () => panBy(0, -PAN) },
+  { name: 'Pan left, where the picture is enlarged', keys: 'alt+left', unless: 'moves', when: enlarged, run: () => panBy(PAN, 0) },
+  { name: 'Pan right', keys: 'alt+right', unless: 'moves', when: enlarged, run: () => panBy(-PAN, 0) },
+  { name: 'Pan up', keys: 'alt+up', unless: 'moves', when: enlarged, run: () => panBy(0, PAN) },
+  { name: 'Pan down', keys: 'alt+down', unless: 'moves', when: enlarged, run: () => panBy(0, -PAN) },
   { name: 'Full screen', keys: 'g', unless: 'nothing', run: () => document.querySelector<HTMLButtonElement>('[data-full-screen]')?.click() },
   { name: 'In: begin the shot with this frame', keys: 'i', unless: 'nothing', run: () => trimHere(source.proxy.frames, 'in') },
   { name: 'Out: end the shot with this frame', keys: 'o', unless: 'nothing', run: () => trimHere(source.proxy.frames, 'out') },
   { name: 'Loop two seconds from here', keys: 'shift+l', unless: 'nothing', run: () => toggleLoop(source) },
   { name: 'Sound', keys: 's', unless: 'nothing', run: onSound },
   { name: 'The chosen trait off and on', keys: 'x', unless: 'nothing', run: toggleChosen },
+  { name: 'Strike prints', keys: 'mod+p', unless: 'text', run: onPrint },
+  { name: 'Find anything', keys: 'mod+k', unless: 'text', run: onPalette },
+];
+
+/** All actions of the bench, in the order in which they are listed. @param source the shot that is seen; null before there is one */
+export const benchActions = (source: Source | null, doors: Doors): Action[] => [
+  ...(source ? shotActions(source, doors) : []),
   { name: 'Undo', keys: 'mod+z', unless: 'text', run: undo },
   { name: 'Redo', keys: 'mod+shift+z', unless: 'text', run: redo },
-  { name: 'Strike prints', keys: 'mod+p', unless: 'text', run: onPrint },
   { name: 'Lights down and up', keys: 'd', unless: 'nothing', run: () => useLights.getState().flip() },
-  { name: 'Find anything', keys: 'mod+k', unless: 'text', run: onPalette },
-  { name: 'The list of keys', keys: 'shift+slash', unless: 'nothing', run: onHelp },
+  { name: 'The list of keys', keys: 'shift+slash', unless: 'nothing', run: doors.onHelp },
 ];
 
 function toggleChosen(): void {

@@ -4,6 +4,7 @@ import { useNavigate } from 'react-router';
 import { carrierById, lacking, traitById, traits } from '@tin-ghost/core';
 import type { Reel } from '@tin-ghost/contract';
 import { useLooks } from '../../api/client';
+import { PLACES } from '../../parts/top-bar';
 import { changeLook, useDocument } from '../state/document';
 import { addUse } from '../state/look-edits';
 import { select, useSession } from '../state/session';
@@ -54,11 +55,13 @@ export default function Palette({ reel, actions, onClose }: { reel: Reel; action
                 </Command.Group>
               )}
               <Command.Group heading="Actions" className={GROUP}>
-                {actions.map((action) => (
-                  <Command.Item key={action.keys} value={action.name} className={ITEM} onSelect={done(() => action.run())}>
-                    {action.name} <kbd className="mono ml-auto text-[13px] opacity-75">{shownKeys(action.keys)}</kbd>
-                  </Command.Item>
-                ))}
+                {actions
+                  .filter(({ when }) => when?.() ?? true)
+                  .map((action) => (
+                    <Command.Item key={action.keys} value={action.name} className={ITEM} onSelect={done(() => action.run())}>
+                      {action.name} <kbd className="mono ml-auto text-[13px] opacity-75">{shownKeys(action.keys)}</kbd>
+                    </Command.Item>
+                  ))}
               </Command.Group>
               {carrier && (
                 <Command.Group heading={`Add to life ${at + 1}, ${carrier.name}`} className={GROUP}>
@@ -93,13 +96,7 @@ export default function Palette({ reel, actions, onClose }: { reel: Reel; action
                     {name}
                   </Command.Item>
                 ))}
-                {(
-                  [
-                    ['/', 'Shelf'],
-                    ['/stockroom', 'Stockroom'],
-                    ['/prints', 'Prints'],
-                  ] as const
-                ).map(([path, name]) => (
+                {PLACES.map(([path, name]) => (
                   <Command.Item key={path} value={`place ${name}`} className={ITEM} onSelect={done(() => void navigate(path))}>
                     {name}
                   </Command.Item>

@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import { useHotkeys, type HotkeyCallback } from 'react-hotkeys-hook';
+import { useHotkeys, type HotkeyCallback, type Options } from 'react-hotkeys-hook';
 import { toast } from 'sonner';
 import { traitById } from '@tin-ghost/core';
 import { abandonGesture, changeLook, redo, undo, useDocument } from '../state/document';
@@ -8,15 +8,16 @@ import { removeUse, traitUseAt } from '../state/look-edits';
 import { holdBefore, selectEvent, useSession } from '../state/session';
 import type { Action } from './actions';
 
-/** The keys of the bench. @param actions none before there is a shot to see */
+/** The keys of the bench. */
 export function useBenchKeys(actions: readonly Action[]): void {
   const keys = (unless: Action['unless']): string =>
     actions
       .filter((action) => action.unless === unless)
       .map((action) => action.keys)
       .join(',');
-  const run: HotkeyCallback = (_event, { hotkey }) => actions.find((action) => action.keys === hotkey)?.run();
-  const enabled = { enabled: actions.length > 0, preventDefault: true };
+  const actionOf = (hotkey: string): Action | undefined => actions.find(({ keys, when }) => keys === hotkey && (when?.() ?? true));
+  const run: HotkeyCallback = (_event, { hotkey }) => actionOf(hotkey)?.run();
+  const enabled: Options = { preventDefault: (_event, { hotkey }) => actionOf(hotkey) !== undefined };
   // A slider keeps the focus after a drag; it needs the arrows, Home and End itself, every other key is the bench's.
   const anywhere = { ...enabled, enableOnFormTags: ['slider' as const] };
   useHotkeys(keys('moves'), run, enabled);
@@ -24,8 +25,10 @@ export function useBenchKeys(actions: readonly Action[]): void {
   useHotkeys(keys('presses'), run, { ...anywhere, ignoreEventWhen: (event) => takesSpace(event.target) });
   // In a number there is no text worth taking back; in other text the browser takes back what was typed.
   useHotkeys(keys('text'), run, { ...enabled, enableOnFormTags: true as const, ignoreEventWhen: (event) => isText(event.target) });
-  useHotkeys('mod+y', redo, { ...enabled, enableOnFormTags: true as const, ignoreEventWhen: (event) => isText(event.target) });
-  useHotkeys('delete, backspace', deleteChosen, { ...anywhere, ignoreEventWhen: (event) => isElsewhere(event.target) });
+  // By what is written on the key, too: not every keyboard has it beside the right Shift.
+  useHotkeys('?', () => actionOf('shift+slash')?.run(), { ...anywhere, preventDefault: true, useKey: true });
+  useHotkeys('mod+y', redo, { preventDefault: true, enableOnFormTags: true as const, ignoreEventWhen: (event) => isText(event.target) });
+  useHotkeys('delete, backspace', deleteChosen, { ...anywhere, preventDefault: true, ignoreEventWhen: (event) => isElsewhere(event.target) });
 
   useEffect(() => {
     // Before any dialog or field hears of it: as long as a hand holds on, Escape is for what it does.

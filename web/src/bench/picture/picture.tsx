@@ -110,10 +110,10 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
   }, [playing, sound, source, speed]);
 
   const stage = useRef<HTMLDivElement>(null);
-  const pan = usePan(stage, full);
   const size = full ? original : source;
   const side = mode === 'side' && other !== null && !full;
   const fitted = useFit(stage, size.width / size.height, side ? 2 : 1);
+  const pan = usePan(stage, full, fitted && (fitted.width * devicePixelRatio) / original.width);
   const otherFit = useFit(stage, other ? other.source.width / other.source.height : 1, 2);
   const style = full
     ? {

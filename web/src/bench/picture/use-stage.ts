@@ -21,8 +21,11 @@ export function useFit(stage: RefObject<HTMLDivElement | null>, shape: number, b
   return { width: Math.round(width), height: Math.round(width / shape) };
 }
 
-/** Dragging moves the picture where it is not fitted; the wheel makes it larger and smaller about the pointer. */
-export function usePan(stage: RefObject<HTMLDivElement | null>, on: boolean) {
+/**
+ * Dragging moves the picture where it is not fitted; the wheel makes it larger and smaller about the pointer.
+ * @param fitted how large the fitted picture is, of its size at 1:1
+ */
+export function usePan(stage: RefObject<HTMLDivElement | null>, on: boolean, fitted: number | undefined) {
   const pan = useSession((s) => s.pan);
   const drag = useDrag({
     start: ({ target }) => ((target as HTMLElement).closest('button, [data-handle]') ? undefined : pan),
@@ -38,12 +41,12 @@ export function usePan(stage: RefObject<HTMLDivElement | null>, on: boolean) {
       turned += event.deltaMode === WheelEvent.DOM_DELTA_LINE ? event.deltaY * 33 : event.deltaY;
       if (Math.abs(turned) < NOTCH) return;
       const box = at.getBoundingClientRect();
-      zoomBy(turned < 0 ? 1 : -1, { x: event.clientX - box.left - box.width / 2, y: event.clientY - box.top - box.height / 2 });
+      zoomBy(turned < 0 ? 1 : -1, { x: event.clientX - box.left - box.width / 2, y: event.clientY - box.top - box.height / 2 }, fitted);
       turned = 0;
     };
     // React's own listeners may not keep the page from scrolling.
     at.addEventListener('wheel', wheel, { passive: false });
     return () => at.removeEventListener('wheel', wheel);
-  }, [stage]);
+  }, [stage, fitted]);
   return { ...(on ? pan : { x: 0, y: 0 }), handlers: on ? drag : {} };
 }

@@ -4,13 +4,13 @@ import { Dialog } from 'radix-ui';
 import { toast } from 'sonner';
 import type { Reel, Shot } from '@tin-ghost/contract';
 import { usePrints, type ApiError } from '../../api/client';
-import { orderPrints } from '../../api/ordered';
+import { orderPrints, PRINTS_NOTE } from '../../api/ordered';
 import { Button } from '../../parts/button';
 import { fileSize, timeFor } from '../../parts/amounts';
-import { flushBench, useDocument } from '../state/document';
+import { useDocument } from '../state/document';
 import { usePlayback } from '../state/playback';
-import { beginPrinting, endPrinting, usePrinting } from '../state/printing';
-import { estimate, hasShape, ordersFor, pixelsOf, sizeOf, type Format, type Making, type PrintChoice, type Quality } from './print-orders';
+import { endPrinting, usePrinting } from '../state/printing';
+import { estimate, framesOf, hasShape, ordersFor, pixelsOf, sizeOf, type Format, type Making, type PrintChoice, type Quality } from './print-orders';
 
 const SHARES = [
   [1, 'as they are'],
@@ -95,9 +95,7 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
   const [error, setError] = useState<ApiError | null>(null);
   const { shots, making } = whats[Math.min(at, whats.length - 1)]!;
   const [one] = shots.length === 1 ? shots : [];
-  const frames = one
-    ? pixelsOf([one], { format, quality, share: 1, bars: true, sound, making }) / (sizeOf(one, { share: 1, bars: true }).width * sizeOf(one, { share: 1, bars: true }).height)
-    : 0;
+  const frames = one ? framesOf(one) : 0;
   const choice: PrintChoice = { format, quality, share, bars, sound, making, ...(one && range ? { range } : {}) };
   const orders = ordersFor(shots, choice);
   const rough = estimate(pixelsOf(shots, choice), choice, prints);
@@ -110,7 +108,7 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
       await orderPrints(orders);
       endPrinting();
       toast(orders.length === 1 ? 'The print is being struck' : `${orders.length} prints are being struck`, {
-        id: 'ended-prints',
+        id: PRINTS_NOTE,
         description: 'You are told here when it is done.',
         action: { label: 'To the prints', onClick: () => void navigate('/prints') },
       });
@@ -131,23 +129,11 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
           </select>
         </Row>
         <Row name="Format">
-          <select aria-label="Format" value={format} onChange={(e) => setFormat(e.currentTarget.value as Format)} className={FIELD}>
-            {FORMATS.map(([id, name]) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
+          <Choose name="Format" options={FORMATS} value={format} onChange={setFormat} />
         </Row>
         {format !== 'mkv' && (
           <Row name="Quality">
-            <select aria-label="Quality" value={quality} onChange={(e) => setQuality(e.currentTarget.value as Quality)} className={FIELD}>
-              {QUALITIES.map(([id, name]) => (
-                <option key={id} value={id}>
-                  {name}
-                </option>
-              ))}
-            </select>
+            <Choose name="Quality" options={QUALITIES} value={quality} onChange={setQuality} />
           </Row>
         )}
         <Row name="Size">
@@ -218,6 +204,18 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
   );
 }
 
+function Choose<T extends string>({ name, options, value, onChange }: { name: string; options: readonly (readonly [T, string])[]; value: T; onChange: (value: T) => void }) {
+  return (
+    <select aria-label={name} value={value} onChange={(e) => onChange(e.currentTarget.value as T)} className={FIELD}>
+      {options.map(([id, words]) => (
+        <option key={id} value={id}>
+          {words}
+        </option>
+      ))}
+    </select>
+  );
+}
+
 const Row = ({ name, children }: { name: string; children: ReactNode }) => (
   <>
     <span>{name}</span>
@@ -242,9 +240,3 @@ const Frame = ({ name, value, most, onChange }: { name: string; value: number; m
     className="mono w-[76px] rounded-sm border border-rule bg-well px-1 py-0.5 text-right"
   />
 );
-
-/** Opens the dialog for shots of the reel, with the last change on its way to the server. */
-export function openPrinting(shots: readonly string[]): void {
-  flushBench();
-  beginPrinting(shots);
-}

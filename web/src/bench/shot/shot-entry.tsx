@@ -12,7 +12,7 @@ import { NameField } from '../../parts/name-field';
 import { copyLook, useCopiedLook } from '../state/copied-look';
 import { useDocument } from '../state/document';
 import { MediumState } from './medium-state';
-import { openPrinting } from './print-dialog';
+import { openPrinting } from '../state/printing';
 import { copyShots, discardShots, lookToShots, moveShot, renameShot } from './shot-actions';
 
 interface Props {

@@ -7,7 +7,7 @@ import { AS_SHOT, EMPTY_LOOK, type Look, type Preparation } from '@tin-ghost/cor
 import type { Shot } from '@tin-ghost/contract';
 import { draftOf, Keeper, newest, workOf, type Keeping, type Work } from './keeper';
 import { traitUseAt, type UseAt } from './look-edits';
-import { rewind, showFrame, usePlayback } from './playback';
+import { rewind, showFrame, stopPlaying, usePlayback } from './playback';
 import { sameMoment } from './same-moment';
 import { closeCards, deselect, selectAnew, useSession } from './session';
 import { keepSteps, stepsOf } from './steps-kept';
@@ -178,6 +178,14 @@ export function leaveBench(): void {
   endGesture();
   keeper?.flush();
   keepHistory();
+}
+
+/** No shot lies on the bench any more: what is done to it elsewhere is not done here. */
+export function closeShot(): void {
+  leaveBench();
+  stopPlaying();
+  keeper = undefined;
+  setState({ shotId: null });
 }
 
 /** Sends what is pending now. */

@@ -72,20 +72,25 @@ export const closeCards = (): void => setState({ selected: null, event: null, sh
 export const setView = (view: Session['view']): void => setState({ view });
 export const toggleView = (): void => setState((s) => ({ view: s.view === 'worn' ? 'asShot' : 'worn' }));
 export const holdBefore = (held: boolean): void => setState({ held });
-/** @param about what stays in its place, in pixels from the stage's middle */
-export function setZoom(zoom: Session['zoom'], magnified: Magnified = 1, about = { x: 0, y: 0 }): void {
+/**
+ * @param about what stays in its place, in pixels from the stage's middle
+ * @param fitted how large the fitted picture is, of its size at 1:1; without it the picture goes back to where it was moved last
+ */
+export function setZoom(zoom: Session['zoom'], magnified: Magnified = 1, about = { x: 0, y: 0 }, fitted?: number): void {
   setState((s) => {
-    const by = s.zoom === 'full' ? magnified / s.magnified : 1;
-    return { zoom, magnified, pan: s.zoom === 'full' ? { x: about.x - (about.x - s.pan.x) * by, y: about.y - (about.y - s.pan.y) * by } : s.pan };
+    const was = s.zoom === 'full' ? s.magnified : fitted;
+    if (zoom === 'fit' || was === undefined) return { zoom, magnified };
+    const [by, from] = [magnified / was, s.zoom === 'full' ? s.pan : { x: 0, y: 0 }];
+    return { zoom, magnified, pan: { x: about.x - (about.x - from.x) * by, y: about.y - (about.y - from.y) * by } };
   });
 }
 
-/** One size larger or smaller, from fitted to the largest. @param about as in `setZoom` */
-export function zoomBy(steps: 1 | -1, about: { x: number; y: number }): void {
+/** One size larger or smaller, from fitted to the largest. @param about, fitted as in `setZoom` */
+export function zoomBy(steps: 1 | -1, about: { x: number; y: number }, fitted?: number): void {
   const { zoom, magnified } = useSession.getState();
   const next = (zoom === 'fit' ? -1 : MAGNIFIED.indexOf(magnified)) + steps;
   if (next < 0) setZoom('fit');
-  else if (next < MAGNIFIED.length) setZoom('full', MAGNIFIED[next], about);
+  else if (next < MAGNIFIED.length) setZoom('full', MAGNIFIED[next], about, fitted);
 }
 
 export const panTo = (pan: Session['pan']): void => setState({ pan });

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { EMPTY_LOOK, type Look } from '@tin-ghost/core';
-import { addVersion, freeName, removeVersion, shownVersion, showVersion, versionsOf } from './versions';
+import { addVersion, removeVersion, shownVersion, showVersion, versionsOf } from './versions';
 
 const named = (name: string): Look => ({ ...EMPTY_LOOK, name });
 const names = (dressed: { look: Look; versions: readonly (Look | null)[] }): string =>
@@ -27,10 +27,5 @@ describe('versions of a look', () => {
     const last = removeVersion(removeVersion(three, 0), 0);
     expect(last).toEqual({ look: named('c'), versions: [] });
     expect(removeVersion(last, 0)).toBe(last);
-  });
-
-  test('no two have one name', () => {
-    const looks = [named('Reel'), named('Reel 2')];
-    expect([freeName('Reel', looks), freeName('Reel 2', looks), freeName('Tape', looks)]).toEqual(['Reel 3', 'Reel 3', 'Tape']);
   });
 });

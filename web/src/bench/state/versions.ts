@@ -3,9 +3,6 @@ import type { Look } from '@tin-ghost/core';
 /** Looks of a shot beside the one that is shown, in whose place stands null; none where there is only that one. */
 export type Versions = readonly (Look | null)[];
 
-/** Looks a shot may keep. */
-export const MOST_VERSIONS = 12;
-
 interface Dressed {
   readonly look: Look;
   readonly versions: Versions;
@@ -34,11 +31,4 @@ export function removeVersion(dressed: Dressed, place: number): Dressed {
   if (looks.length === 1) return dressed;
   const left = looks.filter((_, i) => i !== place);
   return laid(left, Math.min(left.length - 1, shown > place || (shown === place && shown > 0) ? shown - 1 : shown));
-}
-
-/** A name that no other version has: with the least number that is free behind it. */
-export function freeName(name: string, looks: readonly Look[]): string {
-  const taken = new Set(looks.map((look) => look.name));
-  const bare = name.replace(/ \d+$/, '');
-  for (let n = 2; ; n++) if (!taken.has(n === 2 && !taken.has(name) ? name : `${bare} ${n}`)) return n === 2 && !taken.has(name) ? name : `${bare} ${n}`;
 }
