@@ -179,9 +179,7 @@ export const PrintOrder = Joi.object<T.PrintOrder, true>({
   from: count(),
   to: count(1),
   sound: Joi.boolean(),
-})
-  .and('width', 'height')
-  .without('following', ['from', 'to']);
+}).and('width', 'height');
 const shownColour = Joi.array<number[]>().items(Joi.number().min(0).max(1)).length(3).required();
 const rateTerm = Joi.number().integer().min(1).max(120_000).required();
 export const CardOrder = Joi.object<T.CardOrder>({

@@ -97,7 +97,8 @@ describe('a film of several shots', () => {
   test('with a shot that is not there, or a range, is refused', async () => {
     const missing = '00000000-0000-4000-8000-000000000000';
     expect((await under.call('POST', '/prints', { shotId: shots[0], following: [missing], format: 'mp4' })).status).toBe(404);
-    expect((await under.call('POST', '/prints', { shotId: shots[0], following: [shots[1]], format: 'mp4', from: 0, to: 5 })).status).toBe(400);
+    const ranged = await under.call('POST', '/prints', { shotId: shots[0], following: [shots[1]], format: 'mp4', from: 0, to: 5 });
+    expect([ranged.status, ranged.body.error.problems.map(({ path }: { path: string }) => path)]).toEqual([400, ['from', 'to']]);
     expect((await under.rows("select count(*)::int as n from prints where state <> 'done'"))[0]!.n).toBe(0);
   });
 });

@@ -145,6 +145,7 @@ describe('looks of shots', () => {
     const copy = (await call('POST', `/shots/${shot.id}/copy`)).body.shot;
     expect((await call('GET', `/shots/${copy}`)).body.versions).toEqual([null, two]);
     for (const wrong of [[two], [null, null], [null, { name: 'no look' }], Array.from({ length: 13 }, () => null)]) expect((await put(2, wrong)).status).toBe(400);
+    expect((await put(2, [null, { ...two, seed: -1 }])).body.error.problems[0].path).toBe('versions[1].seed');
     expect((await put(2, [])).body.revision).toBe(3);
     expect((await call('GET', `/shots/${shot.id}`)).body.versions).toEqual([]);
   });

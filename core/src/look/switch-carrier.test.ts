@@ -39,6 +39,8 @@ describe('a look goes to another carrier', () => {
     expect(after.lives[0]!.traits).toEqual([{ trait: 'grain', settings: { size: 3 }, on: false }, { trait: 'softness' }, { trait: 'splices', on: false }]);
     expect(changes).toHaveLength(1);
     expect(changes[0]).toMatch(/^Grain is off/);
+    const more = switchCarrier(look('super8', { trait: 'grain' }, { trait: 'dust' }, { trait: 'splices' }), 0, carriers.find((c) => c.medium === 'tape')!.id);
+    expect(more.changes).toEqual([expect.stringMatching(/^Grain, Dust and Splices are off: .* Their settings are kept\.$/)]);
   });
 
   test('no such life, no such carrier', () => {

@@ -22,12 +22,12 @@ function carried(use: TraitUse, from: Carrier, to: Carrier, changes: string[]): 
   return { ...use, settings: { ...use.settings, ...next.settings } };
 }
 
-function fitted(use: TraitUse, to: Carrier, changes: string[]): TraitUse {
+function fitted(use: TraitUse, to: Carrier, off: string[]): TraitUse {
   const trait = traitById(use.trait)!;
   const { media } = trait;
   if (use.on === false) return use;
   if (!lacking(trait, to) && (!media || to.medium === 'none' || media.includes(to.medium))) return use;
-  changes.push(`${nameOf(use)} is off: ${to.name} has nothing of the kind. Its settings are kept.`);
+  off.push(nameOf(use));
   return { ...use, on: false };
 }
 
@@ -40,7 +40,10 @@ export function switchCarrier(look: Look, life: number, carrier: string): Switch
   const held = look.lives[life];
   const [from, to] = [held && carrierById(held.carrier), carrierById(carrier)];
   if (!held || !from || !to) throw new Error(`there is no life ${life + 1} or no carrier "${carrier}"`);
-  const changes: string[] = [];
-  const traits = held.traits.map((use) => fitted(carried(use, from, to, changes), to, changes));
+  const [changes, off]: [string[], string[]] = [[], []];
+  const traits = held.traits.map((use) => fitted(carried(use, from, to, changes), to, off));
+  // In one sentence: from film to tape most of a look may go.
+  if (off.length === 1) changes.push(`${off[0]} is off: ${to.name} has nothing of the kind. Its settings are kept.`);
+  if (off.length > 1) changes.push(`${off.slice(0, -1).join(', ')} and ${off.at(-1)} are off: ${to.name} has nothing of the kind. Their settings are kept.`);
   return { look: { ...look, lives: look.lives.map((l, i) => (i === life ? { ...l, carrier, traits } : l)) }, changes };
 }

@@ -31,7 +31,7 @@ export const PLACES = [
 export function TopBar({ path, children }: { path?: ReactNode; children?: ReactNode }) {
   const { down, flip } = useLights();
   return (
-    <header className="flex min-h-11 shrink-0 items-center gap-3 border-b border-rule bg-panel px-3.5 max-[900px]:flex-wrap max-[900px]:gap-y-0 max-[900px]:py-1">
+    <header className="flex min-h-11 shrink-0 items-center gap-3 border-b border-rule bg-panel px-3.5 max-[1150px]:flex-wrap max-[1150px]:gap-y-0 max-[1150px]:py-1">
       <Link to="/" className="text-[15px] font-bold tracking-[0.18em]">
         TIN GHOST
       </Link>

@@ -43,6 +43,13 @@ export function printRoutes(router: Router, { db, store, jobs, news, footage }: 
   };
 
   serve(router, ROUTES.orderPrint, async ({ body: order }) => {
+    const ranged = order.following?.length ? (['from', 'to'] as const).filter((end) => order[end] !== undefined) : [];
+    if (ranged.length)
+      throw new Refusal(
+        'invalid',
+        'a film has each of its shots whole; a range is that of a single shot',
+        ranged.map((path) => ({ path, message: 'is not taken for a film' })),
+      );
     const [first, ...following] = await ready([order.shotId, ...(order.following ?? [])]);
     const { shot, medium, known, reel } = first!;
     const { preparation } = shot;

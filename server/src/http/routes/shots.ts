@@ -2,7 +2,7 @@ import type { Router } from 'express';
 import { and, eq, sql } from 'drizzle-orm';
 import type { Shot } from '@tin-ghost/contract';
 import { ROUTES } from '@tin-ghost/contract/routes';
-import { checkLook, checkPreparation, checkTrim } from '@tin-ghost/core';
+import { checkLook, checkPreparation, checkTrim, LookError, type Look } from '@tin-ghost/core';
 import type { Context } from '../../context';
 import { media, reels, shots } from '../../db/schema';
 import { copyShot } from '../../footage/copies';
@@ -10,6 +10,16 @@ import { notFound, Refusal } from '../../refusal';
 import { shotView } from '../../views';
 import { serve } from '../serve';
 import { idOf } from '../validate';
+
+/** Checks a version of a look; what is wrong with it is told with its place among the versions. */
+function versionAt(place: number, kept: unknown): Look {
+  try {
+    return checkLook(kept);
+  } catch (error) {
+    if (!(error instanceof LookError)) throw error;
+    throw new LookError(error.problems.map((problem) => ({ ...problem, path: `versions[${place}]${problem.path && '.'}${problem.path}` })));
+  }
+}
 
 export function shotRoutes(router: Router, context: Context): void {
   const { db, bin } = context;
@@ -34,7 +44,7 @@ export function shotRoutes(router: Router, context: Context): void {
     const id = idOf(params.id, 'shot');
     const look = checkLook(body.look);
     const preparation = body.preparation === undefined ? undefined : checkPreparation(body.preparation);
-    const versions = body.versions?.map((kept) => (kept === null ? null : checkLook(kept)));
+    const versions = body.versions?.map((kept, i) => (kept === null ? null : versionAt(i, kept)));
     if (versions && versions.filter((kept) => kept === null).length !== (versions.length ? 1 : 0))
       throw new Refusal('invalid', 'one of the versions is shown, and its place is null', [{ path: 'versions', message: 'must hold null once, or nothing' }]);
     if (preparation?.trim) {
