@@ -112,7 +112,7 @@ describe('the picture', () => {
   test('plays, tells its rate, marks what is ready, and stops on a picture', async () => {
     await openShot(3);
     await pictureOf(page);
-    await press('Loop 2 s');
+    await press('Loop');
     await page.keyboard.press('Space');
     await page.waitForFunction(() => document.querySelectorAll('.bg-moss').length > 0);
     await page.waitForFunction(() => /\d+ of 25 fps at \d+ wide/.test(document.body.textContent ?? ''));
@@ -134,7 +134,7 @@ describe('the picture', () => {
     /** Where the line is drawn and where it should be, in shares of the strip. */
     const line = () =>
       page.evaluate(() => {
-        const canvas = document.querySelector<HTMLCanvasElement>('[aria-label="Strip"] canvas')!;
+        const canvas = document.querySelector<HTMLCanvasElement>('canvas[data-playhead]')!;
         const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, 1);
         const inked = Array.from({ length: canvas.width }, (_, x) => x).filter((x) => data[4 * x + 3]! > 0);
         const slider = document.querySelector('[aria-label="Moment in the shot"]')!;

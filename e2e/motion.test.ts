@@ -57,7 +57,7 @@ test('keys are set by double clicks on the curve; the picture darkens between th
   });
   await page.mouse.move(low.x, low.y);
   await page.mouse.down();
-  for (let i = 1; i <= 4; i++) await page.mouse.move(low.x - 15 * i, low.y - 4 * i);
+  for (let i = 1; i <= 4; i++) await page.mouse.move(low.x - 40 * i, low.y - 4 * i);
   await page.mouse.up();
   await kept();
   const moved = (await motionNow(0, 'stops')) as Extract<Motion, { motion: 'keys' }>;

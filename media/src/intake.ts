@@ -14,11 +14,14 @@ import { strike } from './strike';
 export const PROXY_WIDTH = 960;
 const PROXY_HEIGHT = 2160;
 const POSTER = { width: 480, height: 480 };
-/** Pictures of the filmstrip and their height. */
-export const STRIP_PICTURES = 12;
+/** Pictures of the filmstrip: one in so many seconds, in an hour as many as an image may be wide. */
+const STRIP_SECONDS = 2;
+const STRIP_PICTURES = { least: 12, most: 160 };
 const STRIP_HEIGHT = 54;
 const STRIP_WIDTH = 160;
-const PEAKS = 1200;
+/** Parts of the sound of which the peak is kept: so many a second, so that its shape is still there when a minute of an hour fills the strip. */
+const PEAKS_A_SECOND = 25;
+const PEAKS = { least: 1200, most: 60_000 };
 const PEAK_RATE = 8000;
 
 /** What is made of footage on its way in; names of files in its folder. */
@@ -73,7 +76,7 @@ function proxySize(footage: Footage): { width: number; height: number } {
 
 async function pictures(footage: Footage, size: { width: number; height: number }, proxy: string, folder: string, signal?: AbortSignal): Promise<void> {
   const middle = Math.floor(footage.frames / 3);
-  const every = Math.max(1, Math.floor(footage.frames / STRIP_PICTURES));
+  const count = stripPictures(footage);
   // Of a plate with alpha the colours are seen, on black.
   const seen = footage.stacked ? 'crop=iw:ih/2:0:0,' : '';
   const shown = footage.stacked ? { width: size.width, height: size.height / 2 } : size;
@@ -86,8 +89,15 @@ async function pictures(footage: Footage, size: { width: number; height: number 
       limitSeconds: 1800,
     });
   await make(`select=eq(n\\,${middle}),${seen}scale=${poster.width}:${poster.height}`, 3, INTAKE_FILES.poster);
-  await make(`select=not(mod(n\\,${every})),${seen}scale=${tile.width}:${tile.height},tile=${STRIP_PICTURES}x1`, 4, INTAKE_FILES.strip);
+  // The first picture of each of equal parts.
+  const part = (n: string): string => `floor(${n}*${count}/${footage.frames})`;
+  await make(`select=gt(${part('n')}\\,${part('(n-1)')}),${seen}scale=${tile.width}:${tile.height},tile=${count}x1`, 4, INTAKE_FILES.strip);
 }
+
+const clamp = (n: number, { least, most }: { least: number; most: number }): number => Math.round(Math.max(least, Math.min(most, n)));
+
+/** How many pictures the filmstrip of footage has. */
+export const stripPictures = (footage: Footage): number => Math.min(footage.frames, clamp(footageSeconds(footage) / STRIP_SECONDS, STRIP_PICTURES));
 
 /** Sound for the preview, in step with the first picture, and its peaks. False where the sound cannot be read. */
 async function listen(footage: Footage, folder: string, signal?: AbortSignal): Promise<boolean> {
@@ -102,8 +112,9 @@ async function listen(footage: Footage, folder: string, signal?: AbortSignal): P
 
 /** Largest sample (0..1) in each of equal parts of the sound. */
 async function soundPeaks(args: string[], seconds: number, signal?: AbortSignal): Promise<number[]> {
-  const perPart = Math.max(1, (seconds * PEAK_RATE) / PEAKS);
-  const peaks = new Array<number>(PEAKS).fill(0);
+  const parts = clamp(seconds * PEAKS_A_SECOND, PEAKS);
+  const perPart = Math.max(1, (seconds * PEAK_RATE) / parts);
+  const peaks = new Array<number>(parts).fill(0);
   const child = start('ffmpeg', args, { signal, stallSeconds: 600 });
   child.stdin.end();
   let index = 0;
@@ -114,7 +125,7 @@ async function soundPeaks(args: string[], seconds: number, signal?: AbortSignal)
     const even = bytes.length & ~1;
     odd = bytes.length > even ? bytes[even] : undefined;
     for (let i = 0; i < even; i += 2) {
-      const part = Math.min(PEAKS - 1, Math.floor(index++ / perPart));
+      const part = Math.min(parts - 1, Math.floor(index++ / perPart));
       peaks[part] = Math.max(peaks[part]!, Math.abs(bytes.readInt16LE(i)) / 32768);
     }
   }

@@ -28,8 +28,9 @@ import { ShotsRail } from './shot/shots-rail';
 import { sourceOf } from '../render/source';
 import { closeShot, leaveBench, openShot, redo, settleContest, undo, useDocument, useHistory } from './state/document';
 import { Lanes } from './strip/lanes';
+import { MotionLane } from './strip/motion-lane';
 import { Spells } from './strip/spells';
-import { Strip, STRIP_MARGIN } from './strip/strip';
+import { Strip } from './strip/strip';
 import { Transport } from './picture/transport';
 import { benchActions } from './keys/actions';
 import { useBenchKeys } from './keys/use-bench-keys';
@@ -162,8 +163,9 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
               <Transport source={source} sound={medium.hasSound ? sound : null} onSound={onSound} />
               <Chain source={source} />
               <Strip medium={medium} source={source} />
-              <Spells source={source} margin={STRIP_MARGIN} />
-              <Lanes source={source} margin={STRIP_MARGIN} />
+              <MotionLane source={source} />
+              <Spells source={source} />
+              <Lanes source={source} />
             </main>
             {scopes && <Scopes />}
             <aside className="w-[312px] shrink-0 overflow-y-auto border-l border-rule" aria-label="Card">

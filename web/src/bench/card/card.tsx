@@ -1,8 +1,9 @@
-import { Fragment, useMemo, useState } from 'react';
+import { Fragment, useMemo } from 'react';
 import { Switch } from 'radix-ui';
 import { RotateCcw, Trash2 } from 'lucide-react';
 import { keyed, MID_GREY_SIGNAL, tintOf, tooColourful, traitById, type Colour, type Setting, type TraitUse, type Value } from '@tin-ghost/core';
 import { Button } from '../../parts/button';
+import { decimalsOf } from '../../parts/scale';
 import { plainNumber } from '../../parts/plain-number';
 import type { ScopeData, Source } from '../../render/protocol';
 import { usePicture } from '../../render/use-picture';
@@ -21,7 +22,7 @@ import { changeLook, useDocument } from '../state/document';
 import { TintChart } from './tint-chart';
 import { WhenPanel } from './when-panel';
 import { ZonePanel } from './zone-panel';
-import { useSession } from '../state/session';
+import { openMotion, useSession } from '../state/session';
 import { usePlayback } from '../state/playback';
 
 const STRENGTH = plainNumber('Strength', 'How much of the trait shows; at 0 the picture is left bit for bit as it was', '%', { default: 100 });
@@ -44,7 +45,7 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
   const keyedHere = Object.values(use.motions ?? {}).some((motion) => motion.motion === 'keys');
   // The card follows the picture only where a value stands between keys.
   const frame = usePlayback((s) => (keyedHere ? s.frame : 0));
-  const [moving, setMoving] = useState<string | null>(null);
+  const moving = useSession((s) => s.moving);
   const set = (key: string, value: Value | undefined): void => changeLook(changeValue(useDocument.getState().look, at, key, value, usePlayback.getState().frame / source.rate));
   const carrier = look.lives[at.life]!.carrier;
   const valueOf = (key: string): Value => use.settings?.[key] ?? (trait.settings as Record<string, Setting>)[key]!.default;
@@ -53,7 +54,9 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
     const motion = use.motions?.[key];
     if (motion?.motion !== 'keys') return valueOf(key);
     const parts = typeof motion.keys[0]!.value === 'number' ? [0] : [0, 1, 2];
-    const now = parts.map((part) => Math.round(keyed(motion.keys, frame / source.rate, part, motion.loop) * 1e4) / 1e4);
+    const setting = (trait.settings as Record<string, Setting>)[key]!;
+    const digits = setting.kind === 'number' ? decimalsOf(setting.step) : 3;
+    const now = parts.map((part) => Number(keyed(motion.keys, frame / source.rate, part, motion.loop).toFixed(digits)));
     return now.length === 1 ? now[0]! : (now as unknown as Colour);
   };
   const setAll = (more: Record<string, Value>): void => {
@@ -97,7 +100,7 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
         const begins = group !== null && (i === 0 || partsOf(settings[i - 1]![1].name).group !== group);
         const head = begins && <h3 className="label mt-2 !text-[11px]">{group}</h3>;
         const moves = s.kind === 'number' || s.kind === 'colour';
-        const sign = moves && <MotionSign name={s.name} motion={use.motions?.[key]} open={moving === key} onToggle={() => setMoving(moving === key ? null : key)} />;
+        const sign = moves && <MotionSign name={s.name} motion={use.motions?.[key]} open={moving === key} onToggle={() => openMotion(moving === key ? null : key)} />;
         const row =
           s.kind === 'plate' ? (
             <PlateField label={s.name} value={valueOf(key) as string} onChange={(id, mode) => setAll(id ? { [key]: id, mode } : { [key]: '' })} />

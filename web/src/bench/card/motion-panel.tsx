@@ -1,22 +1,23 @@
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import clsx from 'clsx';
+import { toast } from 'sonner';
 import { Trash2 } from 'lucide-react';
 import { followable, traitById, type Key, type Motion, type NumberSetting, type Value } from '@tin-ghost/core';
 import { Button } from '../../parts/button';
 import { plainNumber } from '../../parts/plain-number';
 import type { Source } from '../../render/protocol';
-import { changeMotion, traitUseAt, type UseAt } from '../state/look-edits';
-import { MotionCurve } from './motion-curve';
-import { begun, changedKey, mostAmount, TriedMotions, withKey, withoutKey, type KeyValue, type Moving } from '../state/motion-edits';
+import { traitUseAt, type UseAt } from '../state/look-edits';
+import { begun, changedKey, mostAmount, TriedMotions, type KeyValue, type Moving } from '../state/motion-edits';
+import { addKey, editKeys, removeKey, setMotion } from '../state/moving';
+import { chooseKey, useSession } from '../state/session';
 import { MOTION_NAMES, MotionLine } from './motion-sign';
 import { ChoiceField, ColourRow, NumberRow } from './setting-row';
-import { changeLook, useDocument } from '../state/document';
-import { useTrace } from './use-trace';
-import { goTo, usePlayback } from '../state/playback';
+import { useDocument } from '../state/document';
+import { usePlayback } from '../state/playback';
+import { valueAt } from '../strip/use-trace';
 
 const KINDS = ['steady', 'wander', 'jump', 'keys', 'follow'] as const;
 const MOST_SPEEDS = 3;
-const NO_KEYS: readonly Key[] = [];
 const tried = new TriedMotions();
 const EASES = { smooth: 'smoothly', line: 'evenly', hold: 'at once' } as const;
 
@@ -36,33 +37,28 @@ interface Props {
   source: Source;
 }
 
-/** How a setting moves: the kind, its numbers, and the setting drawn over the shot. */
+/** How a setting moves: the kind and its numbers. Over the shot it is drawn on the strip. */
 export function MotionPanel({ at, settingKey, setting, value, motion, source }: Props) {
   const look = useDocument((s) => s.look);
-  const frame = usePlayback((s) => s.frame);
-  const [chosen, setChosen] = useState<number | null>(null);
-  const trace = useTrace(source, look, at, settingKey);
+  const chosen = useSession((s) => s.key);
   const targets = useMemo(() => followable(look, at.life, at.index, settingKey), [look, at, settingKey]);
-  const set = (next: Motion | undefined): void => changeLook(changeMotion(useDocument.getState().look, at, settingKey, next));
+  const set = (next: Motion | undefined): void => setMotion(at, settingKey, next);
   const kind = motion?.motion ?? 'steady';
-  const seconds = frame / source.rate;
-  const keys = motion?.motion === 'keys' ? motion.keys : NO_KEYS;
   const choose = (next: (typeof KINDS)[number]): void => {
-    setChosen(null);
+    chooseKey(null);
     if (next === kind) return;
     const { shotId, look: now } = useDocument.getState();
     const name = `${shotId} ${at.life} ${at.index} ${traitUseAt(now, at)?.trait} ${settingKey}`;
     tried.leave(name, motion);
-    set(next === 'steady' ? undefined : (tried.comeBack(name, next) ?? begun(next, setting, value, seconds, targets[0]?.name)));
+    set(next === 'steady' ? undefined : (tried.comeBack(name, next) ?? begun(next, setting, value, usePlayback.getState().frame / source.rate, targets[0]?.name)));
   };
-  const setKeys = (next: Key[] | undefined): void => {
-    if (motion?.motion === 'keys') set(next && { ...motion, keys: next });
-  };
-  const add = (when: number, keyValue: KeyValue): void => {
-    const held = motion?.motion === 'keys' ? motion : undefined;
-    const next = withKey(held?.keys ?? [], when, keyValue);
-    set({ ...held, motion: 'keys', keys: next });
-    setChosen(next.findIndex((key) => Math.abs(key.at - when) < 0.002));
+  /** A key at the frame that is seen, of what the setting is there. */
+  const keyHere = (): void => {
+    const { frame } = usePlayback.getState();
+    void valueAt(source, look, at, settingKey, frame).then(
+      (values) => addKey(at, settingKey, frame / source.rate, values.length === 1 ? values[0]! : (values as unknown as KeyValue)),
+      (error: Error) => toast.error(`No key was set. ${error.message}`),
+    );
   };
   return (
     <section aria-label={`Motion of ${setting.name}`} className="mb-2 border-l-2 border-oxide bg-tin py-2 pr-1.5 pl-2">
@@ -86,25 +82,6 @@ export function MotionPanel({ at, settingKey, setting, value, motion, source }: 
           </button>
         ))}
       </div>
-      <MotionCurve
-        name={setting.name}
-        setting={setting}
-        base={value}
-        trace={trace}
-        frames={source.frames}
-        frame={frame}
-        rate={source.rate}
-        keys={keys}
-        chosen={chosen}
-        onChoose={setChosen}
-        onSeek={(n) => goTo(source, n)}
-        onKey={(i, more) => setKeys(changedKey(keys, i, more))}
-        onAdd={add}
-        onRemove={(i) => {
-          setChosen(null);
-          setKeys(withoutKey(keys, i));
-        }}
-      />
       {motion?.motion === 'wander' && <Speeds setting={setting} motion={motion} onChange={set} />}
       {motion?.motion === 'jump' && (
         <>
@@ -123,9 +100,10 @@ export function MotionPanel({ at, settingKey, setting, value, motion, source }: 
           setting={setting}
           motion={motion}
           chosen={chosen}
-          onChange={setKeys}
+          onChange={(edit) => editKeys(at, settingKey, edit)}
+          onRemove={(i) => removeKey(at, settingKey, i)}
           onLoop={(loop) => set({ ...motion, loop })}
-          onHere={() => add(seconds, keyedNow(trace, frame, value))}
+          onHere={keyHere}
         />
       )}
       {motion?.motion === 'follow' && (
@@ -143,14 +121,6 @@ export function MotionPanel({ at, settingKey, setting, value, motion, source }: 
       )}
     </section>
   );
-}
-
-/** What a setting is at the picture that is seen, as it was traced. */
-function keyedNow(trace: ReturnType<typeof useTrace>, frame: number, base: Value): KeyValue {
-  if (!trace) return base as KeyValue;
-  const nearest = trace.pictures.reduce((best, n, i) => (Math.abs(n - frame) < Math.abs(trace.pictures[best]! - frame) ? i : best), 0);
-  const values = trace.rows.map((row) => Math.round(row[nearest]! * 1e4) / 1e4);
-  return values.length === 1 ? values[0]! : (values as unknown as KeyValue);
 }
 
 const amountOf = (setting: Moving): NumberSetting =>
@@ -188,37 +158,38 @@ interface KeysProps {
   setting: Moving;
   motion: Extract<Motion, { motion: 'keys' }>;
   chosen: number | null;
-  onChange: (keys: Key[] | undefined) => void;
+  onChange: (edit: (keys: readonly Key[]) => Key[]) => void;
+  onRemove: (i: number) => void;
   onLoop: (loop: number | undefined) => void;
   onHere: () => void;
 }
 
-function Keys({ setting, motion, chosen, onChange, onLoop, onHere }: KeysProps) {
+function Keys({ setting, motion, chosen, onChange, onRemove, onLoop, onHere }: KeysProps) {
   const key = chosen === null ? undefined : motion.keys[chosen];
   return (
     <>
-      {!key && <p className="mt-1 text-[13px] text-faint">Double-click sets a key; drag it, or click it for its numbers.</p>}
+      {!key && <p className="mt-1 text-[13px] text-faint">On the strip a double click sets a key; drag it there, or click it for its numbers.</p>}
       {key && (
         <>
           <NumberRow
             setting={plainNumber('At', 'Moment of the key', 's', { ...FINE, max: 3600 })}
             value={key.at}
-            onChange={(v) => onChange(changedKey(motion.keys, chosen!, { at: v ?? key.at }))}
+            onChange={(v) => onChange((keys) => changedKey(keys, chosen!, { at: v ?? key.at }))}
           />
           {setting.kind === 'number' && typeof key.value === 'number' && (
-            <NumberRow setting={{ ...setting, name: 'Value' }} value={key.value} onChange={(v) => onChange(changedKey(motion.keys, chosen!, { value: v ?? setting.default }))} />
+            <NumberRow setting={{ ...setting, name: 'Value' }} value={key.value} onChange={(v) => onChange((keys) => changedKey(keys, chosen!, { value: v ?? setting.default }))} />
           )}
           {setting.kind === 'colour' && typeof key.value !== 'number' && (
-            <ColourRow setting={{ ...setting, name: 'Value' }} value={key.value} onChange={(v) => onChange(changedKey(motion.keys, chosen!, { value: v ?? setting.default }))} />
+            <ColourRow setting={{ ...setting, name: 'Value' }} value={key.value} onChange={(v) => onChange((keys) => changedKey(keys, chosen!, { value: v ?? setting.default }))} />
           )}
-          <ChoiceField label="Goes on" value={key.ease ?? 'smooth'} options={EASES} onChange={(ease) => onChange(changedKey(motion.keys, chosen!, { ease }))} />
+          <ChoiceField label="Goes on" value={key.ease ?? 'smooth'} options={EASES} onChange={(ease) => onChange((keys) => changedKey(keys, chosen!, { ease }))} />
         </>
       )}
       <NumberRow setting={LOOP} value={motion.loop ?? 0} onChange={(v) => onLoop(v || undefined)} />
       <div className="mt-1 flex gap-2">
         <Button onClick={onHere}>Key here</Button>
         {key && (
-          <Button onClick={() => onChange(withoutKey(motion.keys, chosen!))} aria-label="Take this key away" title="Delete">
+          <Button onClick={() => onRemove(chosen!)} aria-label="Remove this key" title="Delete">
             <Trash2 size={14} />
           </Button>
         )}

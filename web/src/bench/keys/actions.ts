@@ -6,6 +6,7 @@ import { toggleUse, traitUseAt } from '../state/look-edits';
 import { goTo, shuttle, stepFrame, toggleLoop, togglePlay } from '../state/playback';
 import { toggleLine, toggleScopes } from '../state/scope';
 import { panBy, setZoom, toggleView, useSession } from '../state/session';
+import { wholeStrip, zoomAtPlayhead } from '../state/strip-view';
 import { trimHere } from '../state/trim';
 
 /** Something that is done on the bench by a key, and by the palette. */
@@ -44,6 +45,7 @@ const shotActions = (source: Source, { onSound, onPrint, onPalette }: Doors): Ac
   { name: 'One second on', keys: 'shift+right', unless: 'moves', run: () => stepFrame(source, Math.round(source.rate)) },
   { name: 'First frame', keys: 'home', unless: 'moves', run: () => goTo(source, 0) },
   { name: 'Last frame', keys: 'end', unless: 'moves', run: () => goTo(source, source.frames - 1) },
+  { name: 'Go to a time code', keys: 't', unless: 'nothing', run: () => document.querySelector<HTMLButtonElement>('[data-clock]')?.click() },
   { name: 'Worn or as shot', keys: 'w', unless: 'nothing', run: toggleView },
   { name: 'Compare: alone, wipe, side by side, blink, on all shots', keys: 'c', unless: 'nothing', run: nextMode },
   { name: 'Scopes', keys: 'v', unless: 'nothing', run: toggleScopes },
@@ -60,6 +62,9 @@ const shotActions = (source: Source, { onSound, onPrint, onPalette }: Doors): Ac
   { name: 'In: begin the shot with this frame', keys: 'i', unless: 'nothing', run: () => trimHere(source.proxy.frames, 'in') },
   { name: 'Out: end the shot with this frame', keys: 'o', unless: 'nothing', run: () => trimHere(source.proxy.frames, 'out') },
   { name: 'Loop two seconds from here', keys: 'shift+l', unless: 'nothing', run: () => toggleLoop(source) },
+  { name: 'Longer strip', keys: 'equal', unless: 'nothing', run: () => zoomAtPlayhead(source, 1) },
+  { name: 'Shorter strip', keys: 'minus', unless: 'nothing', run: () => zoomAtPlayhead(source, -1) },
+  { name: 'All of the shot on the strip', keys: 'shift+f', unless: 'nothing', run: wholeStrip },
   { name: 'Sound', keys: 's', unless: 'nothing', run: onSound },
   { name: 'The chosen trait off and on', keys: 'x', unless: 'nothing', run: toggleChosen },
   { name: 'Strike prints', keys: 'mod+p', unless: 'text', run: onPrint },
@@ -81,7 +86,20 @@ function toggleChosen(): void {
   if (traitUseAt(look, selected)) changeLook(toggleUse(look, selected!));
 }
 
-const SHOWN: Record<string, string> = { space: 'Space', left: '←', right: '→', up: '↑', down: '↓', alt: 'Alt', home: 'Home', end: 'End', mod: 'Ctrl', shift: 'Shift' };
+const SHOWN: Record<string, string> = {
+  space: 'Space',
+  left: '←',
+  right: '→',
+  up: '↑',
+  down: '↓',
+  alt: 'Alt',
+  home: 'Home',
+  end: 'End',
+  mod: 'Ctrl',
+  shift: 'Shift',
+  equal: '+',
+  minus: '−',
+};
 
 /** Keys as they are read: `shift+left` as `Shift ←`. */
 export const shownKeys = (keys: string): string =>

@@ -1,8 +1,10 @@
+import { useState, type KeyboardEvent } from 'react';
+import clsx from 'clsx';
 import { Pause, Play, StepBack, StepForward } from 'lucide-react';
-import { timecode } from '../../api/footage';
+import { timecode, typedFrame } from '../../api/footage';
 import { Button } from '../../parts/button';
 import type { Source } from '../../render/protocol';
-import { LOOP_SECONDS, stepFrame, toggleLoop, togglePlay, usePlayback } from '../state/playback';
+import { goTo, stepFrame, stopPlaying, toggleLoop, togglePlay, usePlayback } from '../state/playback';
 import { toggleLine, toggleScopes, useScopes } from '../state/scope';
 
 interface Props {
@@ -30,8 +32,13 @@ export function Transport({ source, sound, onSound }: Props) {
       <Clock source={source} />
       <span className="flex-1" />
       <Rate source={source} />
-      <Button aria-pressed={loop !== null} className={loop ? '!border-oxide text-oxide' : ''} title="Loop two seconds from here (Shift L)" onClick={() => toggleLoop(source)}>
-        Loop {LOOP_SECONDS} s
+      <Button
+        aria-pressed={loop !== null}
+        className={loop ? '!border-oxide text-oxide' : ''}
+        title="Loop two seconds from here (Shift L); drag below the ruler for a range of your own"
+        onClick={() => toggleLoop(source)}
+      >
+        Loop
       </Button>
       <Button aria-pressed={scopes} className={scopes ? '!border-oxide text-oxide' : ''} onClick={toggleScopes} title="Scopes beside the card (V)">
         Scopes
@@ -58,14 +65,57 @@ function Rate({ source }: { source: Source }) {
   return <span className="mono truncate text-faint">{words}</span>;
 }
 
-/** Where the shot stands. Apart from the buttons, as it changes with every picture. */
+/** Where the shot stands, or goes by what is typed. Apart from the buttons, as it changes with every picture. */
 function Clock({ source }: { source: Source }) {
   const frame = usePlayback((s) => s.frame);
+  const [typing, setTyping] = useState(false);
+  const [wrong, setWrong] = useState(false);
+  const go = (text: string): void => {
+    const to = typedFrame(text, source.rate, frame);
+    setWrong(to === undefined);
+    if (to === undefined) return;
+    goTo(source, to);
+    setTyping(false);
+  };
+  const close = (): void => {
+    setTyping(false);
+    setWrong(false);
+  };
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>): void => {
+    if (event.key === 'Enter') go(event.currentTarget.value);
+    else if (event.key === 'Escape') close();
+    else return;
+    event.preventDefault();
+  };
+  const now = timecode(frame, source.rate);
   return (
     <>
-      <output className="mono text-[14px] font-medium" aria-label="Time">
-        {timecode(frame, source.rate)}
-      </output>
+      {typing ? (
+        <input
+          autoFocus
+          aria-label="Go to"
+          aria-invalid={wrong}
+          title={wrong ? 'A time code such as 00:00:03:12, or 312, 2.5 s, +10' : undefined}
+          defaultValue={now}
+          onFocus={(event) => event.currentTarget.select()}
+          onBlur={close}
+          onKeyDown={onKeyDown}
+          className={clsx('mono w-[104px] rounded-sm border bg-well px-1 text-[14px] font-medium', wrong ? 'border-oxide' : 'border-rule')}
+        />
+      ) : (
+        <button
+          type="button"
+          className="mono rounded-sm border border-transparent px-1 text-[14px] font-medium hover:border-rule"
+          title="Go to a time code that is typed (T)"
+          data-clock
+          onClick={() => {
+            stopPlaying();
+            setTyping(true);
+          }}
+        >
+          <output aria-label="Time">{now}</output>
+        </button>
+      )}
       <span className="mono truncate text-faint">
         frame {frame + 1} of {source.frames}
       </span>

@@ -26,6 +26,8 @@ interface Props {
   onChoose: (id: string, event: MouseEvent) => boolean;
 }
 
+/** A word in a corner of the thumbnail, readable on any picture. */
+const CORNER = 'mono absolute bottom-0 bg-[#1b1e1f] px-1 text-[11px] text-[#e6e8e7]';
 const ITEM = 'flex cursor-pointer justify-between gap-6 px-2 py-1 outline-none data-[highlighted]:bg-well data-[disabled]:opacity-45';
 
 /** A shot in the rail: opened by a click, chosen with others by Ctrl or Shift, moved by hand, and all else by its menu or its keys. */
@@ -84,9 +86,8 @@ export function ShotEntry({ reel, shot, place, current, chosen, onChoose }: Prop
             {medium.state === 'ready' ? (
               <span className="relative block">
                 <img draggable={false} src={`/api/media/${medium.id}/poster`} alt={shot.name} className="block aspect-video w-full bg-surround object-cover" />
-                <span className="mono absolute bottom-0 left-0 bg-[#1b1e1f] px-1 text-[11px] text-[#e6e8e7]">
-                  {place + 1} {footage && `${Math.round(footage.frames / rateOf(footage))} s`}
-                </span>
+                <span className={CORNER}>{place + 1}</span>
+                {footage && <span className={clsx(CORNER, 'right-0')}>{Math.round(footage.frames / rateOf(footage))} s</span>}
               </span>
             ) : (
               <MediumState shot={shot} />

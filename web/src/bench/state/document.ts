@@ -7,9 +7,10 @@ import { AS_SHOT, EMPTY_LOOK, type Look, type Preparation } from '@tin-ghost/cor
 import type { Shot } from '@tin-ghost/contract';
 import { draftOf, Keeper, newest, workOf, type Keeping, type Work } from './keeper';
 import { traitUseAt, type UseAt } from './look-edits';
-import { rewind, showFrame, stopPlaying, usePlayback } from './playback';
+import { moveMoments, rewind, stopPlaying } from './playback';
 import { sameMoment } from './same-moment';
 import { closeCards, deselect, selectAnew, useSession } from './session';
+import { wholeStrip } from './strip-view';
 import { keepSteps, stepsOf } from './steps-kept';
 import type { Versions } from './versions';
 
@@ -65,6 +66,7 @@ export function openShot(shown: Shot): void {
   history.getState().pause();
   closeCards();
   rewind();
+  wholeStrip();
   setState({ ...work, shotId: shot.id, keeping: { state: 'kept', at: new Date(shot.touchedAt) } });
   const { past, future } = stepsOf(shot.id, work);
   // What was never sent can be taken back to what the server has.
@@ -87,10 +89,10 @@ function change(more: Partial<Work>): boolean {
   return true;
 }
 
-/** The playhead stays on the same moment of the footage, whatever is taken of it and how fast. */
+/** The playhead and the loop stay on the same moments of the footage, whatever is taken of it and how fast. */
 function stayAtMoment(before: Preparation): void {
   const { preparation } = getState();
-  if (preparation !== before) showFrame(sameMoment(before, preparation, usePlayback.getState().frame));
+  if (preparation !== before) moveMoments((frame) => sameMoment(before, preparation, frame));
 }
 
 /** Changes the look: undoable, and kept. @param selected the use whose card is open then; undefined leaves it as it is */

@@ -31,6 +31,12 @@ export const editEvent = (look: Look, at: UseAt, { id, pinned }: Pick<TraitEvent
       : { ...events, changed: { ...events.changed, [id]: { ...events.changed?.[id], ...more } } },
   );
 
+/** Where an event stands now: what a hand did last may not be listed yet. */
+export function momentOfEvent(look: Look, at: UseAt, event: ListedEvent): number {
+  const { pinned, changed } = traitUseAt(look, at)?.events ?? {};
+  return (event.pinned ? pinned?.find(({ id }) => id === event.id)?.at : changed?.[event.id]?.at) ?? event.at;
+}
+
 /** Turns one event off or on. */
 export const muteEvent = (look: Look, at: UseAt, id: string, off: boolean): Look =>
   withEvents(look, at, (events) => ({ ...events, muted: [...(events.muted ?? []).filter((m) => m !== id), ...(off ? [id] : [])] }));

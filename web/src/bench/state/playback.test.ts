@@ -1,5 +1,5 @@
 import { beforeEach, expect, jest, test } from '@jest/globals';
-import { forgetPlaying, tellReady, tellReport, usePlayback } from './playback';
+import { forgetPlaying, keepWithin, moveMoments, setLoop, showFrame, tellReady, tellReport, usePlayback } from './playback';
 
 beforeEach(() => {
   jest.useFakeTimers();
@@ -34,4 +34,18 @@ test('what another shot told is forgotten, also what was still to be told', () =
   tellReady(new Set([7]));
   jest.runAllTimers();
   expect([...usePlayback.getState().ready]).toEqual([7]);
+});
+
+test('with another trim the loop stays on its moments, and goes where nothing of it is left', () => {
+  showFrame(60);
+  setLoop({ from: 50, to: 80 });
+  moveMoments((frame) => Math.max(0, frame - 40));
+  expect(usePlayback.getState()).toMatchObject({ frame: 20, loop: { from: 10, to: 40 } });
+  keepWithin({ frames: 30 });
+  expect(usePlayback.getState()).toMatchObject({ frame: 20, loop: { from: 10, to: 30 } });
+  keepWithin({ frames: 8 });
+  expect(usePlayback.getState()).toMatchObject({ frame: 7, loop: null });
+  setLoop({ from: 2, to: 6 });
+  moveMoments(() => 0);
+  expect(usePlayback.getState().loop).toBeNull();
 });

@@ -35,7 +35,7 @@ const { getState, setState } = usePlayback;
 
 /** Told no oftener than this, so that the page's thread is left to the picture. */
 const READY_EVERY_MS = 250;
-export const LOOP_SECONDS = 2;
+const LOOP_SECONDS = 2;
 
 let pending: ReadonlySet<number> | undefined;
 
@@ -102,8 +102,19 @@ export function toggleLoop({ frames, rate }: { readonly frames: number; readonly
   setState({ loop: { from, to: from + length } });
 }
 
+/** Loops a range; null plays the whole shot. */
+export const setLoop = (loop: FrameRange | null): void => setState({ loop });
+
+/** The same moments are other frames now. @param to the frame that shows what a frame of before showed, not below 0 */
+export const moveMoments = (to: (frame: number) => number): void =>
+  setState(({ frame, loop }) => ({ frame: to(frame), loop: loop && to(loop.to) > to(loop.from) ? { from: to(loop.from), to: to(loop.to) } : null }));
+
 /** A shorter shot has no later pictures. */
-export const keepWithin = ({ frames }: { readonly frames: number }): void => void (getState().frame >= frames && showFrame(frames - 1));
+export function keepWithin({ frames }: { readonly frames: number }): void {
+  const { frame, loop } = getState();
+  if (frame >= frames) showFrame(frames - 1);
+  if (loop && loop.to > frames) setState({ loop: loop.from < frames - 1 ? { from: loop.from, to: frames } : null });
+}
 
 /** Another shot begins at its first picture. */
 export function rewind(): void {

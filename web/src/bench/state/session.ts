@@ -18,6 +18,9 @@ interface Session {
   readonly selected: UseAt | null;
   /** The event of that use which is chosen. */
   readonly event: string | null;
+  /** The setting of that use whose motion is open, and the chosen one of its keys. */
+  readonly moving: string | null;
+  readonly key: number | null;
   readonly shotOpen: boolean;
   /** The picture is dragged under its mask. */
   readonly framing: boolean;
@@ -37,6 +40,8 @@ interface Session {
 export const useSession = create<Session>(() => ({
   selected: null,
   event: null,
+  moving: null,
+  key: null,
   shotOpen: false,
   framing: false,
   view: 'worn',
@@ -49,25 +54,34 @@ export const useSession = create<Session>(() => ({
 
 const { setState } = useSession;
 
+/** No motion is open. */
+const STILL = { moving: null, key: null } as const;
+
 /** Opens a use's card, or none. A use that was open keeps its event. */
 export const select = (at: UseAt | null): void =>
-  setState((s) => (sameUse(s.selected, at) ? { shotOpen: false, framing: false } : { selected: at, event: null, shotOpen: false, framing: false }));
+  setState((s) => (sameUse(s.selected, at) ? { shotOpen: false, framing: false } : { selected: at, event: null, ...STILL, shotOpen: false, framing: false }));
 
 /** As `select`, and none of its events is chosen. */
-export const selectAnew = (selected: UseAt | null): void => setState({ selected, event: null, shotOpen: false });
+export const selectAnew = (selected: UseAt | null): void => setState({ selected, event: null, ...STILL, shotOpen: false });
 
 /** Opens a use's card at one of its events, or at none. */
 export const selectEvent = (at: UseAt, event: string | null): void =>
-  setState((s) => ({ selected: sameUse(s.selected, at) ? s.selected : at, event, shotOpen: false, framing: false }));
+  setState((s) => ({ ...(!sameUse(s.selected, at) && { selected: at, ...STILL }), event, shotOpen: false, framing: false }));
 
 /** The chosen use is not there any more; the shot's own card stays open where it was. */
-export const deselect = (): void => setState({ selected: null, event: null });
+export const deselect = (): void => setState({ selected: null, event: null, ...STILL });
+
+/** Opens the motion of a setting of the chosen use, or closes it. */
+export const openMotion = (moving: string | null): void => setState({ moving, key: null });
+
+/** Chooses one of the keys of the motion that is open. */
+export const chooseKey = (key: number | null): void => setState({ key });
 
 /** Opens the shot's own card. */
-export const selectShot = (): void => setState({ selected: null, shotOpen: true });
+export const selectShot = (): void => setState({ selected: null, ...STILL, shotOpen: true });
 
 /** Another shot lies on the bench: nothing of the last one is open. */
-export const closeCards = (): void => setState({ selected: null, event: null, shotOpen: false, framing: false, point: null });
+export const closeCards = (): void => setState({ selected: null, event: null, ...STILL, shotOpen: false, framing: false, point: null });
 
 export const setView = (view: Session['view']): void => setState({ view });
 export const toggleView = (): void => setState((s) => ({ view: s.view === 'worn' ? 'asShot' : 'worn' }));

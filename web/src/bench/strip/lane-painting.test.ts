@@ -3,10 +3,9 @@ import type { ListedEvent } from '@tin-ghost/core';
 import { paintLane } from './lane-painting';
 
 /** As much of a browser as painting a lane needs; inks go by their names. */
-const browser = globalThis as unknown as { window?: unknown; getComputedStyle?: unknown };
-const before = { window: browser.window, getComputedStyle: browser.getComputedStyle };
+const browser = globalThis as unknown as { getComputedStyle?: unknown };
+const before = { getComputedStyle: browser.getComputedStyle };
 beforeAll(() => {
-  browser.window = { devicePixelRatio: 2 };
   browser.getComputedStyle = () => ({ getPropertyValue: (name: string) => name.replace('--color-', '') });
 });
 afterAll(() => {
@@ -23,35 +22,30 @@ interface Mark {
   readonly alpha: number;
 }
 
-/** Paints on a lane 500 pixels wide and 17 high, over ten seconds. */
-function painted(events: readonly ListedEvent[], selected: string | null = null, changed: readonly string[] = []): { marks: Mark[]; size: [number, number] } {
+/** Paints on a lane 500 pixels wide and 17 high, of a stretch that is ten seconds. */
+function painted(events: readonly ListedEvent[], selected: string | null = null, changed: readonly string[] = [], [from, to] = [0, 10]): Mark[] {
   const marks: Mark[] = [];
   const g = {
     fillStyle: '',
     strokeStyle: '',
     globalAlpha: 1,
-    scaled: 1,
-    scale: (by: number) => (g.scaled = by),
     fillRect: (x: number, y: number, width: number, height: number) => marks.push({ kind: 'fill', ink: g.fillStyle, x, y, width, height, alpha: g.globalAlpha }),
     strokeRect: (x: number, y: number, width: number, height: number) => marks.push({ kind: 'stroke', ink: g.strokeStyle, x, y, width, height, alpha: g.globalAlpha }),
     beginPath: () => undefined,
     arc: (x: number, y: number, r: number) => marks.push({ kind: 'head', ink: g.fillStyle, x, y, width: 2 * r, height: 2 * r, alpha: g.globalAlpha }),
     fill: () => undefined,
   };
-  const canvas = { clientWidth: 500, clientHeight: 17, width: 0, height: 0, getContext: () => g };
-  paintLane(canvas as unknown as HTMLCanvasElement, events, 10, selected, (id) => changed.includes(id));
-  expect(g.scaled).toBe(2);
+  paintLane(g as unknown as CanvasRenderingContext2D, 500, 17, { events, from: from, to: to, selected, changed: (id) => changed.includes(id) });
   const [line, ...rest] = marks;
   expect(line).toMatchObject({ kind: 'fill', ink: 'rule', x: 0, width: 500, height: 1 });
-  return { marks: rest, size: [canvas.width, canvas.height] };
+  return rest;
 }
 
 const event = (id: string, more: Partial<ListedEvent> = {}): ListedEvent =>
   ({ id, at: 2, length: 0, scale: 1, seed: 1, x: 0.5, y: 0.5, pinned: false, life: 0, index: 0, trait: 'dust', ...more }) as ListedEvent;
 
-test('a lane has as many pixels as the screen, and a mark where and as long as each event is', () => {
-  const { marks, size } = painted([event('a'), event('b', { at: 5, length: 2 })]);
-  expect(size).toEqual([1000, 34]);
+test('a mark is where and as long as its event', () => {
+  const marks = painted([event('a'), event('b', { at: 5, length: 2 })]);
   expect(marks.map(({ x, width }) => [x, width])).toEqual([
     [100, 2],
     [250, 100],
@@ -61,7 +55,7 @@ test('a lane has as many pixels as the screen, and a mark where and as long as e
 });
 
 test('a weak event is lower than a strong one, and none is higher than its lane', () => {
-  const { marks } = painted([event('weak', { scale: 0.3 }), event('usual'), event('strong', { scale: 5 })]);
+  const marks = painted([event('weak', { scale: 0.3 }), event('usual'), event('strong', { scale: 5 })]);
   const [weak, usual, strong] = marks.map(({ height }) => height);
   expect(weak).toBeLessThan(usual!);
   expect(usual).toBeLessThan(strong!);
@@ -69,7 +63,7 @@ test('a weak event is lower than a strong one, and none is higher than its lane'
 });
 
 test('what is muted is hollow, what is pinned has a head, what a hand changed is ink', () => {
-  const { marks } = painted([event('muted', { scale: 0 }), event('pinned', { at: 4, pinned: true }), event('changed', { at: 6 }), event('plain', { at: 8 })], null, ['changed']);
+  const marks = painted([event('muted', { scale: 0 }), event('pinned', { at: 4, pinned: true }), event('changed', { at: 6 }), event('plain', { at: 8 })], null, ['changed']);
   expect(marks.map(({ kind, ink }) => [kind, ink])).toEqual([
     ['stroke', 'faint'],
     ['fill', 'ink'],
@@ -80,9 +74,26 @@ test('what is muted is hollow, what is pinned has a head, what a hand changed is
 });
 
 test('the chosen one is oxide, full, and over the others', () => {
-  const { marks } = painted([event('chosen', { length: 1 }), event('other', { length: 1 })], 'chosen');
+  const marks = painted([event('chosen', { length: 1 }), event('other', { length: 1 })], 'chosen');
   expect(marks.map(({ ink, alpha }) => [ink, alpha < 1])).toEqual([
     ['faint', true],
     ['oxide', false],
   ]);
+});
+
+test('of a stretch that is seen the events outside it are not drawn, one that reaches into it is', () => {
+  const marks = painted([event('before', { at: 1 }), event('into', { at: 3.5, length: 1 }), event('in', { at: 4.5 }), event('after', { at: 9 })], null, [], [4, 5]);
+  expect(marks.map(({ x, width }) => [Math.round(x), Math.round(width)])).toEqual([
+    [-250, 500],
+    [250, 2],
+  ]);
+});
+
+test('a hundred thousand events of an hour cost no more marks than there are pixels, and none of a kind of its own is left out', () => {
+  const many = Array.from({ length: 100_000 }, (_, i) => event(`e${i}`, { at: (i / 100_000) * 3600 }));
+  const marks = painted([...many, event('pinned', { at: 1800, pinned: true }), event('muted', { at: 1800, scale: 0 })], 'e50000', [], [0, 3600]);
+  expect(marks.length).toBeLessThan(1500);
+  // Each half pixel that has events has a mark.
+  expect(new Set(marks.map(({ x }) => Math.round(x))).size).toBeGreaterThanOrEqual(499);
+  expect(marks.map(({ kind, ink }) => `${kind} ${ink}`)).toEqual(expect.arrayContaining(['head ink', 'stroke faint', 'fill oxide']));
 });

@@ -1,24 +1,37 @@
 import type { ListedEvent } from '@tin-ghost/core';
 import { isMuted } from '../state/event-edits';
 
+/** What of a mark stands beyond its event, in pixels. */
+const REACH = 6;
+
+interface Lane {
+  readonly events: readonly ListedEvent[];
+  /** What of the shot fills the width, in seconds. */
+  readonly from: number;
+  readonly to: number;
+  readonly selected: string | null;
+  /** Whether a hand has changed an event. */
+  readonly changed: (id: string) => boolean;
+}
+
 /** Marks: a bar as long as its event; hollow where muted, with a head where pinned, ink where a hand changed it. */
-export function paintLane(canvas: HTMLCanvasElement, events: readonly ListedEvent[], seconds: number, selected: string | null, changed: (id: string) => boolean): void {
-  const scale = window.devicePixelRatio || 1;
-  const { clientWidth: width, clientHeight: height } = canvas;
-  canvas.width = Math.round(width * scale);
-  canvas.height = Math.round(height * scale);
-  const g = canvas.getContext('2d')!;
-  g.scale(scale, scale);
-  const style = getComputedStyle(canvas);
+export function paintLane(g: CanvasRenderingContext2D, width: number, height: number, { events, from, to, selected, changed }: Lane): void {
+  const style = getComputedStyle(g.canvas);
   const [rule, oxide, ink, faint] = ['rule', 'oxide', 'ink', 'faint'].map((name) => style.getPropertyValue(`--color-${name}`)) as [string, string, string, string];
   const middle = Math.round(height / 2);
   g.fillStyle = rule;
   g.fillRect(0, middle, width, 1);
-  for (const event of [...events].sort((a, b) => Number(a.id === selected) - Number(b.id === selected))) {
-    const x = (event.at / seconds) * width;
-    const long = Math.max(2, (event.length / seconds) * width);
+  const perSecond = width / (to - from);
+  // Of marks that fall on one another, as of an hour's, no more are drawn than can be told apart.
+  let drawn = { x: -1, tall: 0 };
+  const draw = (event: ListedEvent): void => {
+    const x = (event.at - from) * perSecond;
+    const long = Math.max(2, event.length * perSecond);
     const tall = isMuted(event) ? 4 : Math.max(4, Math.min(height - 4, 9 * Math.sqrt(Math.min(2, event.scale))));
     const tone = event.id === selected ? oxide : event.pinned || changed(event.id) ? ink : faint;
+    const plain = tone === faint && long < 3 && !isMuted(event);
+    if (plain && Math.abs(x - drawn.x) < 0.5 && tall <= drawn.tall) return;
+    if (plain) drawn = { x, tall };
     g.fillStyle = g.strokeStyle = tone;
     if (isMuted(event)) g.strokeRect(x + 0.5, middle - tall / 2 + 0.5, Math.max(3, long), tall);
     else {
@@ -31,5 +44,12 @@ export function paintLane(canvas: HTMLCanvasElement, events: readonly ListedEven
       g.arc(x + 1, middle - tall / 2, 2.5, 0, 2 * Math.PI);
       g.fill();
     }
+  };
+  let last: ListedEvent | undefined;
+  for (const event of events) {
+    if (event.at > to || event.at + Math.max(event.length, REACH / perSecond) < from) continue;
+    if (event.id === selected) last = event;
+    else draw(event);
   }
+  if (last) draw(last);
 }

@@ -1,20 +1,21 @@
-import { useEffect, useMemo, useRef, type KeyboardEvent, type MouseEvent } from 'react';
-import clsx from 'clsx';
+import { useEffect, useMemo, type KeyboardEvent, type MouseEvent } from 'react';
 import { traitById, type ListedEvent, type Look } from '@tin-ghost/core';
 import type { Source } from '../../render/protocol';
 import { useLights } from '../../parts/top-bar';
-import { editEvent, isChanged, isMuted, nearest, pinEvent } from '../state/event-edits';
+import { editEvent, isChanged, isMuted, momentOfEvent, nearest, pinEvent } from '../state/event-edits';
+import { LaneRow, LaneRows } from './lane-row';
 import { paintLane } from './lane-painting';
+import { SHOT_SIDES } from './stretched';
+import { snapped } from './strip-places';
 import { sameUse, traitUseAt, type UseAt } from '../state/look-edits';
 import { changeLook, onGesture, useDocument } from '../state/document';
 import { useEventListing, useEvents, useEventsOf } from '../state/events';
 import { selectEvent, useSession } from '../state/session';
 import { goTo, usePlayback } from '../state/playback';
+import { useStripView } from '../state/strip-view';
 import { useDrag } from '../../parts/use-drag';
+import { usePainted } from '../../parts/use-painted';
 
-/** Height of one lane; so many are seen without scrolling. */
-const LANE = 17;
-const LANES_SEEN = 4;
 /** How near a hand must come to a mark, and how far it must move for a drag, in pixels. */
 const REACH = 6;
 const DRAG = 4;
@@ -24,7 +25,7 @@ const eventUses = (look: Look): UseAt[] =>
   look.lives.flatMap((life, l) => life.traits.flatMap((use, index) => (traitById(use.trait)?.events && use.on !== false ? [{ life: l, index }] : [])));
 
 /** Below the footage: a lane for each trait that makes events. */
-export function Lanes({ source, margin }: { source: Source; margin: number }) {
+export function Lanes({ source }: { source: Source }) {
   const look = useDocument((s) => s.look);
   useEventListing(look, source.rate, source.frames);
   const events = useEvents();
@@ -33,41 +34,38 @@ export function Lanes({ source, margin }: { source: Source; margin: number }) {
   const lanes = useMemo(() => uses.map((at) => events.filter((e) => sameUse(e, at))), [uses, events]);
   if (uses.length === 0) return null;
   return (
-    <div className="shrink-0 overflow-y-auto border-t border-rule" style={{ height: Math.min(uses.length, LANES_SEEN) * LANE + 1 }} aria-label="Events" role="group">
+    <LaneRows name="Events" count={uses.length} source={source}>
       {uses.map((at, i) => (
-        <Lane key={`${at.life}.${at.index}`} at={at} events={lanes[i]!} source={source} margin={margin} />
+        <Lane key={`${at.life}.${at.index}`} at={at} events={lanes[i]!} source={source} />
       ))}
-    </div>
+    </LaneRows>
   );
 }
 
-function Lane({ at, events, source, margin }: { at: UseAt; events: readonly ListedEvent[]; source: Source; margin: number }) {
+function Lane({ at, events, source }: { at: UseAt; events: readonly ListedEvent[]; source: Source }) {
+  const { zoom, from } = useStripView();
   const look = useDocument((s) => s.look);
   const selected = useSession((s) => (sameUse(s.selected, at) ? s.event : null));
   const open = useSession((s) => sameUse(s.selected, at));
   const current = useEventsOf(look);
   const lit = useLights((s) => s.down);
-  const canvas = useRef<HTMLCanvasElement>(null);
   const use = traitUseAt(look, at)!;
   const name = use.name ?? traitById(use.trait)!.name;
   const seconds = source.frames / source.rate;
 
-  useEffect(() => {
-    const element = canvas.current!;
-    const draw = (): void => paintLane(element, events, seconds, selected, (id) => isChanged(use, id));
-    const observer = new ResizeObserver(draw);
-    observer.observe(element);
-    draw();
-    return () => observer.disconnect();
-  }, [events, seconds, selected, use, lit]);
+  const canvas = usePainted(
+    (g, width, height) => paintLane(g, width, height, { events, from: from * seconds, to: (from + 1 / zoom) * seconds, selected, changed: (id) => isChanged(use, id) }),
+    [events, seconds, selected, use, lit, zoom, from],
+  );
 
   useEffect(() => {
     if (open) canvas.current!.scrollIntoView({ block: 'nearest' });
-  }, [open]);
+  }, [open, canvas]);
 
   const momentOf = (x: number): { at: number; perPixel: number } => {
     const box = canvas.current!.getBoundingClientRect();
-    return { at: ((x - box.left) / box.width) * seconds, perPixel: seconds / box.width };
+    const perPixel = seconds / zoom / box.width;
+    return { at: from * seconds + (x - box.left) * perPixel, perPixel };
   };
   const under = (x: number): ListedEvent | undefined => {
     const moment = momentOf(x);
@@ -75,6 +73,12 @@ function Lane({ at, events, source, margin }: { at: UseAt; events: readonly List
   };
   const show = (seconds: number): void => goTo(source, Math.floor(seconds * source.rate + 1e-6));
 
+  /** On the picture it falls on, so that it is seen where it stands. */
+  const move = (event: ListedEvent, to: number): void => {
+    const on = Math.round(Math.max(0, Math.min(seconds - 1 / source.rate, to)) * source.rate) / source.rate;
+    changeLook(editEvent(useDocument.getState().look, at, event, { at: on }));
+    show(on);
+  };
   const drag = useDrag({
     slack: DRAG,
     start: (e) => {
@@ -84,11 +88,9 @@ function Lane({ at, events, source, margin }: { at: UseAt; events: readonly List
       return event;
     },
     move: (_, event, { dx }) => {
-      const moved = event.at + dx * momentOf(0).perPixel;
-      // On the picture it falls on, so that it is seen where it stands.
-      const on = Math.round(Math.max(0, Math.min(seconds - 1 / source.rate, moved)) * source.rate) / source.rate;
-      changeLook(editEvent(useDocument.getState().look, at, event, { at: on }));
-      show(on);
+      const { perPixel } = momentOf(0);
+      const { loop } = usePlayback.getState();
+      move(event, snapped(event.at + dx * perPixel, loop ? [loop.from / source.rate, loop.to / source.rate] : [], perPixel));
     },
     onGesture,
   });
@@ -105,7 +107,9 @@ function Lane({ at, events, source, margin }: { at: UseAt; events: readonly List
     const now = events.findIndex((event) => event.id === selected);
     const event = events[now];
     const step = e.key === 'ArrowRight' ? 1 : e.key === 'ArrowLeft' ? -1 : 0;
-    if (step) {
+    if (step && e.altKey) {
+      if (event) move(event, momentOfEvent(useDocument.getState().look, at, event) + (step * (e.shiftKey ? Math.round(source.rate) : 1)) / source.rate);
+    } else if (step) {
       const frame = usePlayback.getState().frame / source.rate;
       const from = event ? now : step > 0 ? events.findIndex((x) => x.at >= frame) - 1 : events.filter((x) => x.at < frame).length;
       const next = events[Math.max(0, Math.min(events.length - 1, from + step))];
@@ -119,30 +123,22 @@ function Lane({ at, events, source, margin }: { at: UseAt; events: readonly List
     e.stopPropagation();
   };
   return (
-    <div className={clsx('relative', open && 'bg-tin')} style={{ height: LANE }}>
-      <button
-        type="button"
-        onClick={() => selectEvent(at, null)}
-        className={clsx('absolute inset-y-0 left-0 truncate border-r border-rule px-2 text-left text-[12px] leading-4', open ? 'text-oxide' : 'text-faint')}
-        style={{ width: margin }}
-      >
-        {name}
-      </button>
+    <LaneRow name={name} open={open} onName={() => selectEvent(at, null)}>
       <canvas
         ref={canvas}
         tabIndex={0}
         role="application"
-        aria-label={`Events of ${name}: ${events.filter((e) => !isMuted(e)).length}; arrows go from one to the next, Enter pins one at this picture, Delete mutes it`}
+        aria-label={`Events of ${name}: ${events.filter((e) => !isMuted(e)).length}; arrows go from one to the next, with Alt they move it, Enter pins one at this frame, Delete mutes it`}
         data-lane={use.trait}
         data-events={events.length}
         data-current={current ? '' : undefined}
         title="Click a mark to choose it, drag to move it; double-click to pin one here"
-        className="absolute inset-y-0 right-3 h-full"
-        style={{ left: margin + 10, width: `calc(100% - ${margin + 22}px)` }}
+        className="absolute inset-y-0 h-full"
+        style={{ left: SHOT_SIDES.left, width: `calc(100% - ${SHOT_SIDES.left + SHOT_SIDES.right}px)` }}
         {...drag}
         onDoubleClick={onDoubleClick}
         onKeyDown={onKeyDown}
       />
-    </div>
+    </LaneRow>
   );
 }

@@ -7,13 +7,14 @@ import type { Source } from '../../render/protocol';
 import { changeLook, onGesture, useDocument } from '../state/document';
 import { sameUse, traitUseAt, type UseAt } from '../state/look-edits';
 import { select, useSession } from '../state/session';
+import { usePlayback } from '../state/playback';
 import type { Clip } from '../state/plate-edits';
 import { changeSpell, moveSpell, setSpells } from '../state/spell-edits';
 import { BAR, BarHandle } from './bar-handle';
+import { LaneRow, LaneRows } from './lane-row';
 import { clipOf, PlateParts } from './plate-parts';
-
-const LANE = 19;
-const LANES_SEEN = 4;
+import { Stretched } from './stretched';
+import { snapped } from './strip-places';
 
 type Part = 'from' | 'to' | 'in' | 'out' | 'all';
 
@@ -31,7 +32,7 @@ function useClip(look: Look): Clip | undefined {
 }
 
 /** Below the footage: when traits act that do not act always, as bars with ramps, and the parts of the chosen plate. */
-export function Spells({ source, margin }: { source: Source; margin: number }) {
+export function Spells({ source }: { source: Source }) {
   const look = useDocument((s) => s.look);
   const uses = spelled(look);
   const selected = useSession((s) => s.selected);
@@ -39,27 +40,24 @@ export function Spells({ source, margin }: { source: Source; margin: number }) {
   if (uses.length === 0) return null;
   const lanes = uses.length + (clip ? 1 : 0);
   return (
-    <div className="shrink-0 overflow-y-auto border-t border-rule" style={{ height: Math.min(lanes, LANES_SEEN) * LANE + 1 }} role="group" aria-label="Spells">
+    <LaneRows name="Spells" count={lanes} source={source}>
       {uses.map((at) => (
         <Fragment key={`${at.life}.${at.index}`}>
-          <Lane at={at} source={source} margin={margin} />
+          <Lane at={at} source={source} />
           {clip && sameUse(at, selected) && (
-            <div className="relative bg-tin" style={{ height: LANE }}>
-              <span className="absolute inset-y-0 left-0 border-r border-rule pl-4 text-[12px] leading-4 text-faint" style={{ width: margin }}>
-                parts
-              </span>
-              <div className="absolute inset-y-0 right-3 touch-none" style={{ left: margin + 10 }}>
+            <LaneRow name="parts" open>
+              <Stretched>
                 <PlateParts at={at} clip={clip} source={source} />
-              </div>
-            </div>
+              </Stretched>
+            </LaneRow>
           )}
         </Fragment>
       ))}
-    </div>
+    </LaneRows>
   );
 }
 
-function Lane({ at, source, margin }: { at: UseAt; source: Source; margin: number }) {
+function Lane({ at, source }: { at: UseAt; source: Source }) {
   const use = useDocument((s) => traitUseAt(s.look, at));
   const open = useSession((s) => sameUse(s.selected, at));
   const lane = useRef<HTMLDivElement>(null);
@@ -68,21 +66,15 @@ function Lane({ at, source, margin }: { at: UseAt; source: Source; margin: numbe
   const name = use.name ?? traitById(use.trait)!.name;
   const perPixel = (): number => seconds / lane.current!.getBoundingClientRect().width;
   return (
-    <div className={clsx('relative', open && 'bg-tin')} style={{ height: LANE }}>
-      <button
-        type="button"
-        onClick={() => select(at)}
-        className={clsx('absolute inset-y-0 left-0 truncate border-r border-rule px-2 text-left text-[12px] leading-4', open ? 'text-oxide' : 'text-faint')}
-        style={{ width: margin }}
-      >
-        {name}
-      </button>
-      <div ref={lane} className="absolute inset-y-0 right-3 touch-none" style={{ left: margin + 10 }} data-spells={use.trait}>
-        {(use.when ?? [{ from: 0, to: seconds }]).map((spell, i) => (
-          <Bar key={i} at={at} index={i} name={`${name}, spell ${i + 1}`} always={!use.when} spell={spell} seconds={seconds} rate={source.rate} perPixel={perPixel} />
-        ))}
-      </div>
-    </div>
+    <LaneRow name={name} open={open} onName={() => select(at)}>
+      <Stretched inner={lane}>
+        <div className="absolute inset-0 touch-none" data-spells={use.trait}>
+          {(use.when ?? [{ from: 0, to: seconds }]).map((spell, i) => (
+            <Bar key={i} at={at} index={i} name={`${name}, spell ${i + 1}`} always={!use.when} spell={spell} seconds={seconds} rate={source.rate} perPixel={perPixel} />
+          ))}
+        </div>
+      </Stretched>
+    </LaneRow>
   );
 }
 
@@ -122,11 +114,15 @@ function Bar({ at, index, name, always, spell, seconds, rate, perPixel }: BarPro
     slack: 2,
     start: ({ target }) => {
       select(at);
-      return { part: ((target as HTMLElement).dataset.part ?? 'all') as Part, spell };
+      const { frame, loop } = usePlayback.getState();
+      return { part: ((target as HTMLElement).dataset.part ?? 'all') as Part, spell, marks: [frame, ...(loop ? [loop.from, loop.to] : [])].map((n) => n / rate) };
     },
     move: (_, held, { dx }) => {
       if (!traitUseAt(useDocument.getState().look, at)?.when) changeLook(setSpells(useDocument.getState().look, at, [spell]));
-      apply(held.part, held.spell, dx * perPixel());
+      const by = dx * perPixel();
+      // An end, or the beginning of all of it, is held by the playhead and by the ends of the loop.
+      const edge = held.part === 'to' ? held.spell.to : held.part === 'all' || held.part === 'from' ? held.spell.from : undefined;
+      apply(held.part, held.spell, edge === undefined ? by : snapped(edge + by, held.marks, perPixel()) - edge);
     },
     onGesture,
   });

@@ -1,28 +1,34 @@
-import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent, type ReactNode, type RefObject } from 'react';
+import { useEffect, useRef, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
+import { Maximize2, ZoomIn, ZoomOut } from 'lucide-react';
 import useSWR from 'swr';
 import type { Medium } from '@tin-ghost/contract';
 import { api } from '../../api/client';
-import { useLights } from '../../parts/top-bar';
+import { useDrag } from '../../parts/use-drag';
 import type { Source } from '../../render/protocol';
 import { goTo, stepFrame, usePlayback } from '../state/playback';
-import { runsOf, takenPart } from './strip-places';
-import { useDrag } from '../../parts/use-drag';
-
-/** Room for the names of lanes. */
-export const STRIP_MARGIN = 92;
+import { followOnStrip, useStripView, wholeStrip, zoomAtPlayhead } from '../state/strip-view';
+import { FootageOnStrip } from './footage';
+import { LoopRow } from './loop-row';
+import { Overview } from './overview';
+import { Playhead } from './playhead';
+import { rulerMarks } from './strip-places';
+import { SHOT_SIDES, STRIP_MARGIN, Stretched, useStripWheel } from './stretched';
+import { TrimHandles } from './trim-handles';
 
 /** Time under the chain: seconds, what is ready to play, the footage, the shape of its sound. Drag to move through it. */
 export function Strip({ medium, source }: { medium: Medium; source: Source }) {
-  const ready = usePlayback((s) => s.ready);
-  const loop = usePlayback((s) => s.loop);
   const { data: peaks } = useSWR(medium.hasSound ? `/media/${medium.id}/peaks` : null, (path: string) => api<number[]>(path));
-  const lane = useRef<HTMLDivElement>(null);
-  const seconds = source.frames / source.rate;
-  const at = (n: number): string => `${(n / source.frames) * 100}%`;
+  const room = useRef<HTMLElement>(null);
+  const shot = useRef<HTMLDivElement>(null);
+  useStripWheel(room, source);
+  useEffect(() => usePlayback.subscribe((now, before) => now.frame !== before.frame && followOnStrip((now.frame + 0.5) / source.frames)), [source]);
 
   const scrub = (event: PointerEvent): void => {
-    const box = lane.current!.getBoundingClientRect();
-    goTo(source, Math.floor(((event.clientX - box.left) / box.width) * source.frames));
+    const box = shot.current!.getBoundingClientRect();
+    const { zoom, from } = useStripView.getState();
+    // What is not seen is not gone to by hand.
+    const share = Math.max(from, Math.min(from + 1 / zoom - 0.5 / source.frames, (event.clientX - box.left) / box.width));
+    goTo(source, Math.floor(share * source.frames + 1e-6));
   };
   const drag = useDrag({
     start: (event) => {
@@ -31,84 +37,67 @@ export function Strip({ medium, source }: { medium: Medium; source: Source }) {
     },
     move: scrub,
   });
-  const marks = useMemo(() => {
-    const every = [1, 2, 5, 10, 30, 60, 300].find((s) => seconds / s <= 14) ?? 600;
-    return Array.from({ length: Math.floor(seconds / every) + 1 }, (_, i) => i * every).filter((s) => s < seconds * 0.97);
-  }, [seconds]);
-  const wave = useMemo(() => peaks && `M${peaks.map((p, i) => `${i} ${20 - p * 19}V${20 + p * 19}`).join('M')}`, [peaks]);
-
-  const taken = useMemo(() => takenPart(medium.footage!.frames, source), [medium, source]);
 
   return (
-    <section aria-label="Strip" className="relative h-[118px] shrink-0 touch-none overflow-hidden" {...drag}>
-      <div className="absolute inset-y-0 left-0 border-r border-rule px-2 text-[13px] text-faint" style={{ width: STRIP_MARGIN }}>
-        <div className="mt-[30px] flex h-9 items-center">Footage</div>
-        {peaks && <div className="flex h-10 items-center">Sound</div>}
+    <section ref={room} id="strip" aria-label="Strip" className="relative h-[120px] shrink-0 touch-none overflow-hidden" {...drag}>
+      <div className="absolute inset-y-0 left-0 border-r border-rule text-[13px] text-faint" style={{ width: STRIP_MARGIN }}>
+        <Sizes source={source} />
+        <div className="flex h-9 items-center px-2">Footage</div>
+        {peaks && <div className="mt-1 flex h-8 items-center px-2">Sound</div>}
       </div>
-      <Moment lane={lane} source={source}>
-        {marks.map((s) => (
-          <span key={s} className="mono absolute top-1 border-l border-ink pl-1 text-[11px] whitespace-nowrap leading-3 text-faint" style={{ left: `${(s / seconds) * 100}%` }}>
-            {s} s
-          </span>
-        ))}
-        <div className="absolute inset-x-0 top-[21px] h-[3px] bg-tin">
-          {runsOf(ready).map((run) => (
-            <span key={run.from} className="absolute inset-y-0 bg-moss" style={{ left: at(run.from), width: at(run.to - run.from) }} />
-          ))}
+      <Moment source={source}>
+        <div className="absolute inset-x-0 top-0 h-[17px] overflow-clip">
+          <Stretched inner={shot} className="inset-y-0 !inset-x-0">
+            <Ruler source={source} />
+          </Stretched>
         </div>
-        {loop && <div className="absolute top-[18px] h-[9px] border-x-2 border-oxide" style={{ left: at(loop.from), width: at(loop.to - loop.from) }} />}
-        <div className="absolute inset-x-0 top-[30px] h-20 overflow-hidden">
-          <div className="absolute inset-y-0" style={taken}>
-            <img src={`/api/media/${medium.id}/strip`} alt="" draggable={false} className="absolute inset-x-0 top-0 h-9 w-full object-fill" />
-            {wave && (
-              <svg className="absolute inset-x-0 top-10 h-10 w-full" viewBox={`0 0 ${peaks!.length} 40`} preserveAspectRatio="none" aria-hidden>
-                <path d={wave} stroke="var(--color-faint)" strokeWidth="1" vectorEffect="non-scaling-stroke" fill="none" />
-              </svg>
-            )}
-          </div>
+        <div className="absolute inset-x-0 top-[30px] h-[72px]">
+          <FootageOnStrip medium={medium} source={source} peaks={peaks} />
         </div>
       </Moment>
-      <Line frames={source.frames} />
+      <LoopRow source={source} className="top-[17px] h-[12px]" />
+      <TrimHandles source={source} className="top-[30px] h-9" />
+      <Overview source={source} className="bottom-1 h-[10px]" />
+      <Playhead frames={source.frames} />
     </section>
   );
 }
 
-/** The line at the picture that is seen. Drawn: an element that moved would have the browser go through all layers of the page with every picture. */
-function Line({ frames }: { frames: number }) {
-  const ref = useRef<HTMLCanvasElement>(null);
-  const lit = useLights((s) => s.down);
-  useEffect(() => {
-    const canvas = ref.current!;
-    const draw = (): void => {
-      const g = canvas.getContext('2d')!;
-      g.clearRect(0, 0, canvas.width, 1);
-      g.fillRect(Math.floor(((usePlayback.getState().frame + 0.5) / frames) * canvas.width), 0, 1, 1);
-    };
-    const observer = new ResizeObserver(() => {
-      canvas.width = Math.round(canvas.clientWidth * devicePixelRatio);
-      canvas.getContext('2d')!.fillStyle = getComputedStyle(canvas).getPropertyValue('--color-oxide');
-      draw();
-    });
-    observer.observe(canvas);
-    const stop = usePlayback.subscribe((now, before) => now.frame !== before.frame && draw());
-    return () => {
-      stop();
-      observer.disconnect();
-    };
-  }, [frames, lit]);
+function Sizes({ source }: { source: Source }) {
+  const whole = useStripView((s) => s.zoom === 1);
+  const button = 'grid h-6 flex-1 place-items-center hover:text-ink disabled:opacity-40';
+  // A press here is none on the strip.
   return (
-    <canvas
-      ref={ref}
-      height={1}
-      aria-hidden
-      className="pointer-events-none absolute inset-y-0 right-3 h-full"
-      style={{ left: STRIP_MARGIN + 10, width: `calc(100% - ${STRIP_MARGIN + 22}px)` }}
-    />
+    <div className="flex h-[30px] items-center px-1" role="group" aria-label="Length of the strip" onPointerDown={(event) => event.stopPropagation()}>
+      <button type="button" className={button} disabled={whole} aria-label="Shorter strip" title="Shorter strip (−)" onClick={() => zoomAtPlayhead(source, -1)}>
+        <ZoomOut size={15} />
+      </button>
+      <button type="button" className={button} aria-label="Longer strip" title="Longer strip (+)" onClick={() => zoomAtPlayhead(source, 1)}>
+        <ZoomIn size={15} />
+      </button>
+      <button type="button" className={button} disabled={whole} aria-label="All of the shot" title="All of the shot on the strip (Shift F)" onClick={wholeStrip}>
+        <Maximize2 size={14} />
+      </button>
+    </div>
   );
 }
 
+function Ruler({ source }: { source: Source }) {
+  const { zoom, from } = useStripView();
+  const seconds = source.frames / source.rate;
+  return rulerMarks(from * seconds, Math.min(seconds, (from + 1 / zoom) * seconds), source.rate).map((mark) => (
+    <span
+      key={mark.seconds}
+      className="mono absolute top-1 border-l border-ink pl-1 text-[11px] whitespace-nowrap leading-3 text-faint"
+      style={{ left: `${(mark.seconds / seconds) * 100}%` }}
+    >
+      {mark.text}
+    </span>
+  ));
+}
+
 /** The strip as a slider. What lies in it stays as it is while its value changes. */
-function Moment({ lane, source, children }: { lane: RefObject<HTMLDivElement | null>; source: Source; children: ReactNode }) {
+function Moment({ source, children }: { source: Source; children: ReactNode }) {
   const frame = usePlayback((s) => s.frame);
   // What has the focus takes the arrows itself; the bench's own keys leave sliders alone.
   const onKeyDown = (event: KeyboardEvent): void => {
@@ -119,10 +108,9 @@ function Moment({ lane, source, children }: { lane: RefObject<HTMLDivElement | n
   };
   return (
     <div
-      ref={lane}
       onKeyDown={onKeyDown}
-      className="absolute inset-y-0 right-3"
-      style={{ left: STRIP_MARGIN + 10 }}
+      className="absolute inset-y-0"
+      style={SHOT_SIDES}
       role="slider"
       tabIndex={0}
       aria-label="Moment in the shot"

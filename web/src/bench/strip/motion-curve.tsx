@@ -6,7 +6,6 @@ import { rangeOf, type KeyValue, type Moving } from '../state/motion-edits';
 import { onGesture } from '../state/document';
 import type { Trace } from './use-trace';
 
-const [WIDTH, HEIGHT] = [256, 84];
 const INKS = ['#8c2f25', '#2f6b3c', '#2c4c8c'];
 
 interface Props {
@@ -14,10 +13,14 @@ interface Props {
   setting: Moving;
   base: Value;
   trace: Trace | null;
-  /** Pictures of the shot, and of those the one that is seen. */
+  /** The part of the shot that fills the width, in frames. */
+  from: number;
+  to: number;
   frames: number;
-  frame: number;
   rate: number;
+  /** Room, in pixels. */
+  width: number;
+  height: number;
   keys: readonly Key[];
   chosen: number | null;
   onChoose: (i: number | null) => void;
@@ -28,7 +31,7 @@ interface Props {
 }
 
 /** A setting drawn over the shot. Click to go there; keys are dragged, and made or taken away by a double click. */
-export function MotionCurve({ name, setting, base, trace, frames, frame, rate, keys, chosen, onChoose, onSeek, onKey, onAdd, onRemove }: Props) {
+export function MotionCurve({ name, setting, base, trace, from, to, frames, rate, width, height, keys, chosen, onChoose, onSeek, onKey, onAdd, onRemove }: Props) {
   const field = useRef<SVGSVGElement>(null);
   // While a key is dragged the drawing stands still under it.
   const [still, setStill] = useState<readonly [number, number] | null>(null);
@@ -38,16 +41,9 @@ export function MotionCurve({ name, setting, base, trace, frames, frame, rate, k
     return rangeOf(setting, [...(trace?.rows.flatMap((row) => [...row]) ?? []), ...keyValues], base);
   }, [setting, trace, keys, base]);
   const [low, high] = still ?? range;
-  const last = Math.max(1, frames - 1);
-  const x = (picture: number): number => (picture / last) * WIDTH;
-  const y = (value: number): number => HEIGHT - ((value - low) / (high - low || 1)) * HEIGHT;
-  const lines = useMemo(
-    () =>
-      trace?.rows.map((row) =>
-        Array.from(row, (v, j) => `${j ? 'L' : 'M'}${((trace.pictures[j]! / last) * WIDTH).toFixed(2)} ${(HEIGHT - ((v - low) / (high - low || 1)) * HEIGHT).toFixed(2)}`).join(''),
-      ) ?? [],
-    [trace, last, low, high],
-  );
+  const x = (frame: number): number => ((frame + 0.5 - from) / (to - from)) * width;
+  const y = (value: number): number => height - ((value - low) / (high - low || 1)) * height;
+  const lines = trace?.rows.map((row) => Array.from(row, (v, j) => `${j ? 'L' : 'M'}${x(trace.pictures[j]!).toFixed(1)} ${y(v).toFixed(1)}`).join('')) ?? [];
   const number = setting.kind === 'number' ? setting : null;
   const text = (v: number): string => v.toFixed(number ? decimalsOf(number.step) : 2);
 
@@ -56,11 +52,11 @@ export function MotionCurve({ name, setting, base, trace, frames, frame, rate, k
     const across = Math.max(0, Math.min(1, (event.clientX - box.left) / box.width));
     const down = Math.max(0, Math.min(1, (event.clientY - box.top) / box.height));
     const value = high - down * (high - low);
-    return { picture: Math.round(across * last), value: number ? settle(number, value) : value };
+    return { picture: Math.max(0, Math.min(frames - 1, Math.floor(from + across * (to - from) + 1e-6))), value: number ? settle(number, value) : value };
   };
   const keyAt = (event: PointerEvent | React.MouseEvent): number => {
     const box = field.current!.getBoundingClientRect();
-    const [px, py] = [((event.clientX - box.left) / box.width) * WIDTH, ((event.clientY - box.top) / box.height) * HEIGHT];
+    const [px, py] = [event.clientX - box.left, event.clientY - box.top];
     return keys.findIndex((k) => Math.hypot(x(k.at * rate) - px, typeof k.value === 'number' ? y(k.value) - py : 0) < 9);
   };
   const drag = useDrag({
@@ -101,10 +97,9 @@ export function MotionCurve({ name, setting, base, trace, frames, frame, rate, k
   return (
     <svg
       ref={field}
-      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-      preserveAspectRatio="none"
-      className="block w-full touch-none border border-rule bg-well select-none"
-      style={{ aspectRatio: `${WIDTH} / ${HEIGHT}`, cursor: 'crosshair' }}
+      width={width}
+      height={height}
+      className="block cursor-crosshair touch-none bg-well select-none"
       tabIndex={0}
       role="application"
       aria-label={`${name} over the shot, from ${text(low)} to ${text(high)}${keys.length ? `, ${keys.length} keys; arrows move the chosen one` : ''}`}
@@ -112,16 +107,15 @@ export function MotionCurve({ name, setting, base, trace, frames, frame, rate, k
       onDoubleClick={onDoubleClick}
       onKeyDown={onKeyDown}
     >
-      {number && <line x1="0" x2={WIDTH} y1={y(base as number)} y2={y(base as number)} stroke="var(--color-rule)" strokeDasharray="3 3" />}
+      {number && <line x1="0" x2={width} y1={y(base as number)} y2={y(base as number)} stroke="var(--color-rule)" strokeDasharray="3 3" />}
       {lines.map((line, i) => (
         <path key={i} d={line} fill="none" stroke={lines.length === 1 ? 'var(--color-ink)' : INKS[i]} strokeWidth="1.2" />
       ))}
-      <line x1={x(frame)} x2={x(frame)} y1="0" y2={HEIGHT} stroke="var(--color-oxide)" strokeWidth="1" />
       {keys.map((key, i) => (
         <rect
           key={i}
           x={x(key.at * rate) - 3.5}
-          y={(typeof key.value === 'number' ? y(key.value) : HEIGHT / 2) - 3.5}
+          y={(typeof key.value === 'number' ? y(key.value) : height / 2) - 3.5}
           width="7"
           height="7"
           fill={i === chosen ? 'var(--color-oxide)' : 'var(--color-panel)'}
@@ -132,7 +126,7 @@ export function MotionCurve({ name, setting, base, trace, frames, frame, rate, k
         <text x="3" y="10.5">
           {text(high)}
         </text>
-        <text x="3" y={HEIGHT - 4}>
+        <text x="3" y={height - 4}>
           {text(low)}
         </text>
       </g>

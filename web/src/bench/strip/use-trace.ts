@@ -14,14 +14,23 @@ export interface Trace {
   readonly rows: readonly Float32Array[];
 }
 
-/** What a setting is over the shot; while a changed look's is worked out, that of the last one. */
-export function useTrace(source: Source, look: Look, { life, index }: UseAt, key: string): Trace | null {
+/** What a setting is at one frame. @throws {Error} where the worker fails */
+export async function valueAt({ rate }: Source, look: Look, { life, index }: UseAt, key: string, frame: number): Promise<number[]> {
+  const rows = await preview().ask({ kind: 'trace', look, rate, life, index, key, pictures: [frame] });
+  return rows.map((row) => Math.round(row[0]! * 1e4) / 1e4);
+}
+
+/**
+ * What a setting is over a part of the shot; while a changed look's is worked out, that of the last one.
+ * @param first, last frames of the part
+ */
+export function useTrace(source: Source, look: Look, { life, index }: UseAt, key: string, first: number, last: number): Trace | null {
   const [trace, setTrace] = useState<Trace | null>(null);
-  const { frames, rate } = source;
+  const { rate } = source;
   const pictures = useMemo(() => {
-    const count = Math.min(frames, MOST);
-    return Array.from({ length: count }, (_, i) => Math.round((i * (frames - 1)) / Math.max(1, count - 1)));
-  }, [frames]);
+    const count = Math.min(last - first + 1, MOST);
+    return Array.from({ length: count }, (_, i) => first + Math.round((i * (last - first)) / Math.max(1, count - 1)));
+  }, [first, last]);
   const ask = useLatest((order: WantTrace) =>
     preview()
       .ask(order)

@@ -1,0 +1,46 @@
+/** What the strip is drawn from: pictures of all of the footage, and the shape of its sound. */
+import { execFileSync } from 'node:child_process';
+import { mkdir, mkdtemp, readFile, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import { intake, INTAKE_FILES, stripPictures } from './intake';
+import { probe } from './probe';
+
+let folder: string;
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'tin-ghost-intake-'));
+});
+afterAll(() => rm(folder, { recursive: true, force: true }));
+
+/** Footage that brightens evenly from black to white, and what is made of it. */
+async function brightening(frames: number, sound: string[] = []) {
+  const place = join(folder, `${frames}`);
+  await mkdir(place);
+  const file = join(place, 'brightening.mkv');
+  const grey = `color=c=black:s=64x48:r=10:d=${frames / 10},format=gray,geq=lum=N*255/${Math.max(1, frames - 1)}`;
+  execFileSync('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', grey, ...sound, '-shortest', '-c:v', 'ffv1', '-c:a', 'pcm_s16le', file]);
+  const footage = await probe(file);
+  expect(footage.frames).toBe(frames);
+  await intake(footage, place);
+  return { place, footage };
+}
+
+test.each([5, 23, 100, 900])('a filmstrip of %i frames shows all of the footage, each picture its own part', async (frames) => {
+  const { place, footage } = await brightening(frames);
+  const count = stripPictures(footage);
+  const grey = execFileSync('ffmpeg', ['-v', 'error', '-i', join(place, INTAKE_FILES.strip), '-vf', `scale=${count}:1:flags=area`, '-f', 'rawvideo', '-pix_fmt', 'gray', '-']);
+  expect(count).toBe(frames === 5 ? 5 : frames === 900 ? 45 : 12);
+  expect(grey).toHaveLength(count);
+  grey.forEach((light, i) => expect(Math.abs(light - (255 * Math.ceil((i * frames) / count)) / (frames - 1))).toBeLessThan(8));
+});
+
+test('a click in a minute and a half of sound is one peak, to a twentieth of a second', async () => {
+  const click = 'aevalsrc=if(between(t\\,61.5\\,61.502)\\,0.8\\,0):s=48000:d=90';
+  const { place } = await brightening(899, ['-f', 'lavfi', '-i', click]);
+  const peaks = JSON.parse(await readFile(join(place, INTAKE_FILES.peaks), 'utf8')) as number[];
+  expect(peaks.length).toBeGreaterThan(2000);
+  const loud = peaks.flatMap((peak, i) => (peak > 0.1 ? [((i + 0.5) / peaks.length) * 89.9] : []));
+  expect(loud.length).toBeGreaterThan(0);
+  for (const at of loud) expect(Math.abs(at - 61.501)).toBeLessThan(0.05);
+});
