@@ -179,3 +179,6 @@ export const table = (options: Omit<TableSetting, 'kind' | 'default'>): TableSet
 export const text = (options: Omit<TextSetting, 'kind'>): TextSetting => ({ kind: 'text', ...options });
 export const font = (options: Omit<FontSetting, 'kind'>): FontSetting => ({ kind: 'font', ...options });
 export const plate = (options: Omit<PlateSetting, 'kind' | 'default'>): PlateSetting => ({ kind: 'plate', default: '', ...options });
+
+/** Settings to begin with, for an editor who only knows how much of it there should be. @param slight, ruined what differs from the defaults */
+export const readySettings = <S>(slight: S, ruined: S): { slight: S; usual: Partial<S>; ruined: S } => ({ slight, usual: {}, ruined });

@@ -9,6 +9,7 @@ import { Sendings, useFiles } from '../parts/use-files';
 import { useTitle } from '../parts/use-title';
 import { Card } from './card/card';
 import { Hints } from './card/hints';
+import { AddingPanel } from './chain/adding-panel';
 import { Chain } from './chain/chain';
 import { KeysDialog } from './keys/keys-dialog';
 import { LooksPanel } from './chain/looks-panel';
@@ -161,11 +162,14 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
                 </Suspense>
               )}
               <Transport source={source} sound={medium.hasSound ? sound : null} onSound={onSound} />
-              <Chain source={source} />
-              <Strip medium={medium} source={source} />
-              <MotionLane source={source} />
-              <Spells source={source} />
-              <Lanes source={source} />
+              <div className="relative shrink-0">
+                <Chain source={source} />
+                <Strip medium={medium} source={source} />
+                <MotionLane source={source} />
+                <Spells source={source} />
+                <Lanes source={source} />
+                <AddingPanel source={source} />
+              </div>
             </main>
             {scopes && <Scopes />}
             <aside className="w-[312px] shrink-0 overflow-y-auto border-l border-rule" aria-label="Card">

@@ -1,6 +1,6 @@
 import { RadialWarp, type Radial } from '../../frame/radial';
 import { rowAt, type Surface } from '../../frame/surface';
-import { percent, toggle } from '../settings';
+import { percent, readySettings, toggle } from '../settings';
 import { perSettings, trait } from '../trait';
 
 /** Source distance over distance at a distance from the middle (1 in the corners). */
@@ -26,6 +26,7 @@ export const barrel = trait({
   },
   footprint: 'area',
   idle: (s) => s.amount === 0,
+  presets: readySettings({ amount: 2 }, { amount: 18 }),
   prepare({ engine, units, domain, own }) {
     const { width, height } = units;
     const warp = own(new RadialWarp(engine, width, height));

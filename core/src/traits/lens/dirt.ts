@@ -1,7 +1,7 @@
 import { bell, even, hash } from '../../random/random';
 import { speck } from '../../shapes/speck';
 import { Stamp } from '../../shapes/stamp';
-import { percentOfHeight, share } from '../settings';
+import { percentOfHeight, readySettings, share } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 const settings = {
@@ -22,6 +22,7 @@ export const dirt = trait({
   settings,
   footprint: 'point',
   idle: (s) => s.count === 0 || s.opacity === 0,
+  presets: readySettings({ count: 2, opacity: 0.25 }, { count: 24, opacity: 0.75 }),
   prepare({ engine, units, seed, own }) {
     const stamp = own(new Stamp(engine));
     const { width, height } = units;

@@ -2,7 +2,7 @@ import { Blur, WIDTH_TO_SIGMA } from '../../frame/blur';
 import { wander } from '../../motion/wander';
 import { hash } from '../../random/random';
 import { smoothHeld } from '../../shapes/smooth';
-import { hertz, percentOfHeight, perMinute, seconds } from '../settings';
+import { hertz, perMinute, percentOfHeight, readySettings, seconds } from '../settings';
 import { trait } from '../trait';
 
 /** Longest spell, with its spread. */
@@ -26,6 +26,7 @@ export const focusHunt = trait({
   footprint: 'area',
   events: { rate: (s) => s.spells / 60, length: (s, drawn) => s.length * (0.5 + drawn), longest: LONGEST },
   idle: (s) => s.depth === 0,
+  presets: readySettings({ depth: 0.3, spells: 3 }, { depth: 2.4, spells: 30 }),
   prepare({ engine, units, rate, own }) {
     const k = engine.kernels;
     const blur = own(new Blur(engine, units.width, units.height));

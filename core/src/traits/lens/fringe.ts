@@ -1,5 +1,5 @@
 import { RadialWarp } from '../../frame/radial';
-import { percent, share } from '../settings';
+import { percent, readySettings, share } from '../settings';
 import { trait } from '../trait';
 
 const magnified = (name: string, value: number) => percent({ name, says: 'How much larger this colour’s picture is, measured in the corners', default: value, min: -4, max: 4 });
@@ -18,6 +18,7 @@ export const fringe = trait({
   },
   footprint: 'area',
   idle: (s) => s.red === 0 && s.blue === 0,
+  presets: readySettings({ red: 0.07, blue: -0.05 }, { red: 0.9, blue: -0.8 }),
   prepare({ engine, units, own }) {
     const warp = own(new RadialWarp(engine, units.width, units.height));
     return ({ surface, settings: s, spare, swap }) => {

@@ -1,7 +1,7 @@
 import { lightOf } from '../../frame/domain-rows';
 import { rowAt } from '../../frame/surface';
 import { bell, even } from '../../random/random';
-import { colour, percentOfWidth, perMinute, seconds, share, stops } from '../settings';
+import { colour, perMinute, percentOfWidth, readySettings, seconds, share, stops } from '../settings';
 import { MID_GREY } from '../grey';
 import { trait } from '../trait';
 
@@ -26,6 +26,7 @@ export const lightLeak = trait({
   },
   footprint: 'point',
   events: { place: 'both', rate: (s) => s.rate / 60, length: (s, drawn) => s.length * (0.5 + 1.5 * drawn), longest: LONGEST },
+  presets: readySettings({ rate: 2, amount: 0.8, size: 16 }, { rate: 24, amount: 3.5, size: 60 }),
   prepare({ engine, units, store }) {
     const k = engine.kernels;
     const { width, height } = units;

@@ -1,7 +1,7 @@
 import { lightOf } from '../../frame/domain-rows';
 import { Blur, WIDTH_TO_SIGMA } from '../../frame/blur';
 import { rowAt } from '../../frame/surface';
-import { colour, percentOfHeight, share, stops } from '../settings';
+import { colour, percentOfHeight, readySettings, share, stops } from '../settings';
 import { MID_GREY } from '../grey';
 import { trait } from '../trait';
 
@@ -23,6 +23,7 @@ export const mist = trait({
   },
   footprint: 'area',
   idle: (s) => s.amount === 0,
+  presets: readySettings({ amount: 0.12 }, { from: -0.3, amount: 0.75, radius: 4 }),
   prepare({ engine, units, own }) {
     const k = engine.kernels;
     const { width, height } = units;

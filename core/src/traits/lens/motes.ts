@@ -4,7 +4,7 @@ import { even } from '../../random/random';
 import { Stamp } from '../../shapes/stamp';
 import { stroke } from '../../shapes/stroke';
 import { MID_GREY } from '../grey';
-import { colour, degrees, percentOfHeight, perPicture, share, stops } from '../settings';
+import { colour, degrees, perPicture, percentOfHeight, readySettings, share, stops } from '../settings';
 import { trait, type Values } from '../trait';
 
 const settings = {
@@ -42,6 +42,7 @@ export const motes = trait({
     longest: LONGEST,
   },
   idle: (s) => s.count === 0,
+  presets: readySettings({ count: 20, amount: 1 }, { count: 220, amount: 3 }),
   prepare({ engine, units, rate, own }) {
     const k = engine.kernels;
     const { width, height } = units;

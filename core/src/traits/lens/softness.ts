@@ -1,5 +1,5 @@
 import { Blur, WIDTH_TO_SIGMA, type Spread } from '../../frame/blur';
-import { choice, percentOfHeight } from '../settings';
+import { choice, percentOfHeight, readySettings } from '../settings';
 import { trait } from '../trait';
 
 /** Half the width of a bell at half its height, over its sigma. */
@@ -19,6 +19,7 @@ export const softness = trait({
   },
   footprint: 'area',
   idle: (s) => s.radius === 0 && s.edges === 0,
+  presets: readySettings({ radius: 0.05, edges: 0.05 }, { radius: 0.6, edges: 0.8 }),
   prepare({ engine, units, store, own }) {
     const k = engine.kernels;
     const { width, height } = units;

@@ -1,7 +1,7 @@
 import { lightOf } from '../../frame/domain-rows';
 import { lightOver } from '../../frame/light-over';
 import { rowAt } from '../../frame/surface';
-import { colour, degrees, percentOfWidth, share, stops } from '../settings';
+import { colour, degrees, percentOfWidth, readySettings, share, stops } from '../settings';
 import { MID_GREY } from '../grey';
 import { trait } from '../trait';
 
@@ -24,6 +24,7 @@ export const streak = trait({
   },
   footprint: 'area',
   idle: (s) => s.amount === 0,
+  presets: readySettings({ amount: 0.3, length: 5 }, { from: 0.8, amount: 2.5, length: 25 }),
   prepare({ engine, units, store }) {
     const k = engine.kernels;
     const { width, height } = units;

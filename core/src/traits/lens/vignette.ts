@@ -1,7 +1,7 @@
 import { Blur, WIDTH_TO_SIGMA } from '../../frame/blur';
 import { lightOf } from '../../frame/domain-rows';
 import { rowAt } from '../../frame/surface';
-import { colour, percentOfHeight, share, stops } from '../settings';
+import { colour, percentOfHeight, readySettings, share, stops } from '../settings';
 import { trait } from '../trait';
 
 /** A lens that lights its corners less. */
@@ -20,6 +20,7 @@ export const vignette = trait({
   },
   footprint: (s) => (s.blur > 0 ? 'area' : 'point'),
   idle: (s) => s.amount === 0 && s.blur === 0,
+  presets: readySettings({ amount: 0.35 }, { amount: 2.6, reach: 0.5 }),
   prepare({ engine, units, store, own }) {
     const k = engine.kernels;
     const { width, height } = units;

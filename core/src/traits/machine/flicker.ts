@@ -3,7 +3,7 @@ import { OPENED_FOR, Placer } from '../../frame/placed';
 import { rowAt } from '../../frame/surface';
 import { wander } from '../../motion/wander';
 import { bell, hash } from '../../random/random';
-import { hertz, percent, percentOfHeight, share } from '../settings';
+import { hertz, percent, percentOfHeight, readySettings, share } from '../settings';
 import { trait } from '../trait';
 
 /** A filament that dims loses blue first: powers of its light in red, green and blue, over what all lose. */
@@ -31,6 +31,7 @@ export const flicker = trait({
   footprint: (s) => (s.sway > 0 ? 'area' : 'point'),
   idle: (s) => s.amount === 0 && s.sway === 0,
   activity: ({ engine, settings: s, seed, picture, seconds }) => unsteady(engine.kernels, seed, picture, seconds, s.rate, 0),
+  presets: readySettings({ amount: 0.8 }, { amount: 12, warm: 0.4, uneven: 0.5 }),
   prepare({ engine, units, domain, seed, store, own }) {
     const k = engine.kernels;
     const { width, height } = units;

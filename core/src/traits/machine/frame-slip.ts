@@ -2,7 +2,7 @@ import type { Carrier } from '../../carriers';
 import type { ActiveEvent } from '../../events/events';
 import { even } from '../../random/random';
 import { smooth } from '../../shapes/smooth';
-import { choice, perMinute, seconds, share, toggle } from '../settings';
+import { choice, perMinute, readySettings, seconds, share, toggle } from '../settings';
 import { trait, type Beside, type Pass, type Values } from '../trait';
 import { framePitch, type Units } from '../units';
 
@@ -73,6 +73,7 @@ export const frameSlip = trait({
     return [...(Math.min(now, drawn) < 0 ? [BEFORE] : []), ...(Math.max(now, drawn) > 0 ? [AFTER] : [])];
   },
   displaces: ({ settings: s, events, units, carrier }) => ({ x: 0, y: -standing(s, events).now * units.height * pitchOf(carrier, units) }),
+  presets: readySettings({ count: 1, far: 0.15 }, { count: 40, far: 2 }),
   prepare({ engine, units, carrier, store }) {
     const k = engine.kernels;
     const { width, height } = units;

@@ -1,7 +1,7 @@
 import { bell, hash } from '../../random/random';
 import { Stamp, type Mark } from '../../shapes/stamp';
 import { fibre, stroke } from '../../shapes/stroke';
-import { choice, micrometres, millimetres, share } from '../settings';
+import { choice, micrometres, millimetres, readySettings, share } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 const EDGES = { bottom: 'Lower edge', top: 'Upper edge', left: 'Left edge', right: 'Right edge' } as const;
@@ -37,6 +37,7 @@ export const gateHair = trait({
   settings,
   footprint: 'point',
   idle: (s) => s.opacity === 0,
+  presets: readySettings({ length: 0.25, width: 14, opacity: 0.6 }, { length: 4, width: 50, opacity: 1 }),
   prepare({ engine, units, domain, seed, own }) {
     const stamp = own(new Stamp(engine));
     const { width, height } = units;

@@ -1,7 +1,7 @@
 import { OPENED_FOR, Placer } from '../../frame/placed';
 import { wander } from '../../motion/wander';
 import { bell, hash } from '../../random/random';
-import { degrees, hertz, percentOfHeight } from '../settings';
+import { degrees, hertz, percentOfHeight, readySettings } from '../settings';
 import { trait, type Values } from '../trait';
 
 const settings = {
@@ -61,6 +61,7 @@ export const gateWeave = trait({
     };
   },
   displaces: ({ engine, settings: s, seed, picture, seconds }) => place(s, seed, picture, seconds, engine.kernels),
+  presets: readySettings({ sideways: 0.05, upDown: 0.07, shake: 0.01 }, { sideways: 0.8, upDown: 1.1, turn: 0.2, shake: 0.25 }),
   prepare({ engine, units, seed, own }) {
     const k = engine.kernels;
     const { width, height } = units;

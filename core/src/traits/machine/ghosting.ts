@@ -1,6 +1,6 @@
 import { cubicTaps } from '../../frame/resample';
 import { rowAt } from '../../frame/surface';
-import { decibels, microseconds, toggle } from '../settings';
+import { decibels, microseconds, readySettings, toggle } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 const delay = (name: string, value: number) => microseconds({ name, says: 'How late the copy comes: a detour of 300 m takes a microsecond', default: value, min: 0.1, max: 20 });
@@ -29,6 +29,7 @@ export const ghosting = trait({
   settings,
   footprint: 'line',
   idle: (s) => s.level <= NONE && s.secondLevel <= NONE,
+  presets: readySettings({ level: -28 }, { level: -8, secondLevel: -14 }),
   prepare({ engine, units, store }) {
     const k = engine.kernels;
     const { width } = units;

@@ -1,7 +1,7 @@
 import { Channel } from '../../frame/recorder';
 import { wander } from '../../motion/wander';
 import { bell, even, hash } from '../../random/random';
-import { lines, microseconds, share } from '../settings';
+import { lines, microseconds, readySettings, share } from '../settings';
 import { trait } from '../trait';
 
 const settings = {
@@ -25,6 +25,7 @@ export const headSwitching = trait({
   settings,
   footprint: 'line',
   idle: (s) => s.lines === 0,
+  presets: readySettings({ lines: 5, shift: 3, noise: 0.4 }, { lines: 18, shift: 15, noise: 1 }),
   prepare({ engine, units, seed }) {
     const k = engine.kernels;
     const { width, height } = units;

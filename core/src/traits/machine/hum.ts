@@ -1,6 +1,6 @@
 import { RowShift } from '../../frame/row-shift';
 import { rowAt } from '../../frame/surface';
-import { choice, microseconds, percent, seconds } from '../settings';
+import { choice, microseconds, percent, readySettings, seconds } from '../settings';
 import { trait } from '../trait';
 
 const settings = {
@@ -22,6 +22,7 @@ export const hum = trait({
   settings,
   footprint: 'line',
   idle: (s) => s.amount === 0 && s.bend === 0,
+  presets: readySettings({ amount: 1.2, bend: 0.02 }, { amount: 14, bend: 0.6 }),
   prepare({ engine, units, own }) {
     const k = engine.kernels;
     const { width, height } = units;

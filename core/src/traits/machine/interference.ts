@@ -1,5 +1,5 @@
 import { rowAt } from '../../frame/surface';
-import { hertz, megahertz, percent, share } from '../settings';
+import { hertz, megahertz, percent, readySettings, share } from '../settings';
 import { trait } from '../trait';
 
 const settings = {
@@ -21,6 +21,7 @@ export const interference = trait({
   settings,
   footprint: 'line',
   idle: (s) => s.amount === 0,
+  presets: readySettings({ amount: 0.9 }, { amount: 14 }),
   prepare({ engine, units, store }) {
     const k = engine.kernels;
     const { width } = units;

@@ -2,7 +2,7 @@ import type { Kernels } from '../../engine';
 import type { ActiveEvent } from '../../events/events';
 import { Placer } from '../../frame/placed';
 import { even } from '../../random/random';
-import { percentOfHeight, perMinute, seconds, share } from '../settings';
+import { perMinute, percentOfHeight, readySettings, seconds, share } from '../settings';
 import { trait, type Values } from '../trait';
 import type { Units } from '../units';
 
@@ -55,6 +55,7 @@ export const knocks = trait({
     const all = events.map((event) => knocked(engine.kernels, s, event, rate, units));
     return { x: all.reduce((sum, { x }) => sum + x, 0), y: all.reduce((sum, { y }) => sum + y, 0) };
   },
+  presets: readySettings({ count: 2, size: 0.5 }, { count: 60, size: 5 }),
   prepare({ engine, units, rate, own }) {
     const k = engine.kernels;
     const { width, height } = units;

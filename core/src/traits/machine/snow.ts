@@ -3,7 +3,7 @@ import { lineHold } from '../../frame/line-hold';
 import { RowShift } from '../../frame/row-shift';
 import { rowAt } from '../../frame/surface';
 import { hash } from '../../random/random';
-import { decibels, lines as lineCount, megahertz, share } from '../settings';
+import { decibels, lines as lineCount, megahertz, readySettings, share } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 const settings = {
@@ -37,6 +37,7 @@ export const snow = trait({
   domain: 'video',
   settings,
   footprint: 'line',
+  presets: readySettings({ amount: 44 }, { amount: 14 }),
   prepare({ engine, units, seed, store, own }) {
     const k = engine.kernels;
     const { width } = units;

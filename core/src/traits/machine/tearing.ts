@@ -2,7 +2,7 @@ import { wander } from '../../motion/wander';
 import { RowShift } from '../../frame/row-shift';
 import { rowAt } from '../../frame/surface';
 import { bell, hash } from '../../random/random';
-import { hertz, microseconds, share } from '../settings';
+import { hertz, microseconds, readySettings, share } from '../settings';
 import { trait } from '../trait';
 
 const settings = {
@@ -25,6 +25,7 @@ export const tearing = trait({
   settings,
   footprint: 'line',
   idle: (s) => s.amount === 0,
+  presets: readySettings({ amount: 1.5, height: 0.2 }, { amount: 22, height: 1.2, rough: 0.4 }),
   prepare({ engine, units, seed, own }) {
     const k = engine.kernels;
     const { width, height } = units;

@@ -1,6 +1,6 @@
 import { wander } from '../../motion/wander';
 import { bell, hash } from '../../random/random';
-import { hertz, lines, microseconds, nanoseconds, share } from '../settings';
+import { hertz, lines, microseconds, nanoseconds, readySettings, share } from '../settings';
 import { perSettings, trait } from '../trait';
 
 const settings = {
@@ -27,6 +27,7 @@ export const timeBase = trait({
   settings,
   footprint: 'line',
   idle: (s) => s.jitter === 0 && s.waves === 0 && s.steps === 0 && s.bend === 0,
+  presets: readySettings({ jitter: 10, waves: 25 }, { jitter: 250, waves: 800, steps: 600, bend: 4 }),
   prepare({ engine, units, seed }) {
     const k = engine.kernels;
     const { height } = units;

@@ -1,7 +1,7 @@
 import { Channel } from '../../frame/recorder';
 import { wander } from '../../motion/wander';
 import { bell, even, hash } from '../../random/random';
-import { lines, linesPerSecond, share } from '../settings';
+import { lines, linesPerSecond, readySettings, share } from '../settings';
 import { trait } from '../trait';
 
 const settings = {
@@ -26,6 +26,7 @@ export const tracking = trait({
   settings,
   footprint: 'line',
   idle: (s) => s.amount === 0,
+  presets: readySettings({ height: 12, amount: 0.5 }, { height: 120, amount: 1, bars: 3 }),
   prepare({ engine, units, seed }) {
     const k = engine.kernels;
     const { width, height } = units;

@@ -1,6 +1,6 @@
 import type { ActiveEvent } from '../../events/events';
 import { rowAt } from '../../frame/surface';
-import { hertz, perMinute, percent, seconds, share } from '../settings';
+import { hertz, perMinute, percent, readySettings, seconds, share } from '../settings';
 import { trait, type Values } from '../trait';
 
 const settings = {
@@ -27,6 +27,7 @@ export const verticalRoll = trait({
   settings,
   footprint: 'area',
   events: { rate: (s) => s.count / 60, length: (s) => s.length, longest: LONGEST },
+  presets: readySettings({ count: 1 }, { count: 40, turns: 4, length: 1.6, bar: 12 }),
   prepare({ engine, units, rate }) {
     const k = engine.kernels;
     const { width, height } = units;

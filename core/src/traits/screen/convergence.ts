@@ -1,5 +1,5 @@
 import { cubicTaps, Resampler } from '../../frame/resample';
-import { percentOfWidth, share } from '../settings';
+import { percentOfWidth, readySettings, share } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 const shift = (name: string, value: number) =>
@@ -24,6 +24,7 @@ export const convergence = trait({
   settings,
   footprint: 'area',
   idle: (s) => s.redAcross === 0 && s.redDown === 0 && s.blueAcross === 0 && s.blueDown === 0,
+  presets: readySettings({ redAcross: 0.05, redDown: 0.02, blueAcross: -0.04, blueDown: 0.02 }, { redAcross: 0.6, redDown: 0.3, blueAcross: -0.5, blueDown: 0.35 }),
   prepare({ engine, units, own }) {
     const { width, height } = units;
     const resamplers = [0, 1].map(() => own(new Resampler(engine, width, height)));

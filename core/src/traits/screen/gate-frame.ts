@@ -1,4 +1,5 @@
 import { REFERENCE_GATE } from '../../carriers';
+import { readySettings } from '../settings';
 import { trait } from '../trait';
 import { framePitch } from '../units';
 import { aperture } from './gate/aperture';
@@ -35,6 +36,7 @@ export const gateFrame = trait({
     const seen = s.open > 0 || s.opacity < 1 || beyond > line;
     return seen && (100 - s.scale) / 2 > line ? [BEFORE, AFTER] : [];
   },
+  presets: readySettings({ scale: 98, corner: 3, fuzz: 20, burr: 4 }, { scale: 84, corner: 9, fuzz: 160, burr: 60, open: 0.2 }),
   prepare(setup) {
     const { units, carrier } = setup;
     const { width, height, micrometresPerPixel } = units;

@@ -1,5 +1,5 @@
 import { floatStride, rowAt } from '../../frame/surface';
-import { choice, share } from '../settings';
+import { choice, readySettings, share } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 const settings = {
@@ -43,6 +43,7 @@ export const mask = trait({
   settings,
   footprint: 'point',
   idle: (s) => s.amount === 0,
+  presets: readySettings({ amount: 0.15 }, { amount: 0.8, pitch: 360 }),
   prepare({ engine, units, store }) {
     const k = engine.kernels;
     const { width } = units;

@@ -1,7 +1,7 @@
 import { DOMAIN_ROWS } from '../../frame/domain-rows';
 import { LUMA_WEIGHTS } from '../../frame/encoding';
 import { rowAt } from '../../frame/surface';
-import { choice, milliseconds } from '../settings';
+import { choice, milliseconds, readySettings } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 /** Light of each tube, of which the strongest channel is 1: a yellowish green and an amber of data terminals, and white of 9300 K (x 0.283, y 0.297). */
@@ -50,6 +50,7 @@ export const phosphor = trait({
   idle: (s) => s.tube === 'colour' && Math.max(...decays(s)) <= AT_ONCE,
   tells: (s) => (s.tube === 'colour' ? '' : 'One phosphor: it fades as Green decay says.'),
   remembers: (s, picturesPerSecond) => Math.max(1, Math.ceil((DECADES * picturesPerSecond * Math.max(...decays(s))) / 1000)),
+  presets: readySettings({ red: 20, green: 15, blue: 10 }, { red: 300, green: 260, blue: 200 }),
   prepare({ engine, rate, reserve, units }) {
     const k = engine.kernels;
     const { kr, kb } = LUMA_WEIGHTS.bt601;

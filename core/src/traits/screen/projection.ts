@@ -1,6 +1,6 @@
 import { NoiseField } from '../../frame/noise';
 import { floatStride, rowAt } from '../../frame/surface';
-import { percent, percentOfHeight, share, stops } from '../settings';
+import { percent, percentOfHeight, readySettings, share, stops } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 const settings = {
@@ -23,6 +23,7 @@ export const projection = trait({
   settings,
   footprint: 'point',
   idle: (s) => s.hotSpot === 0 && s.texture === 0 && s.spill === 0,
+  presets: readySettings({ hotSpot: 0.25, texture: 0.4, spill: 0.15 }, { hotSpot: 2, texture: 7, spill: 4 }),
   prepare({ engine, units, seed, store, own }) {
     const k = engine.kernels;
     const { width, height } = units;

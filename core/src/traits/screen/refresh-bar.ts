@@ -1,6 +1,6 @@
 import { gainsIn } from '../../frame/gain-rows';
 import { rowAt } from '../../frame/surface';
-import { hertz, percent, share } from '../settings';
+import { hertz, percent, readySettings, share } from '../settings';
 import { trait } from '../trait';
 
 const settings = {
@@ -20,6 +20,7 @@ export const refreshBar = trait({
   settings,
   footprint: 'point',
   idle: (s) => s.amount === 0,
+  presets: readySettings({ amount: 8 }, { amount: 55, height: 0.45 }),
   prepare({ engine, units, domain, store }) {
     const k = engine.kernels;
     const { width, height } = units;

@@ -1,6 +1,6 @@
 import { RadialWarp } from '../../frame/radial';
 import { floatStride, rowAt } from '../../frame/surface';
-import { percent, percentOfHeight, share, toggle } from '../settings';
+import { percent, percentOfHeight, readySettings, share, toggle } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 const settings = {
@@ -22,6 +22,7 @@ export const tubeFace = trait({
   domain: 'linear',
   settings,
   footprint: 'area',
+  presets: readySettings({ curve: 1.5, corner: 2, dim: 0.06 }, { curve: 14, corner: 14, dim: 0.5, reflection: 8 }),
   prepare({ engine, units, store, own }) {
     const k = engine.kernels;
     const { width, height } = units;

@@ -1,6 +1,6 @@
 import { Blur, WIDTH_TO_SIGMA } from '../../frame/blur';
 import { rowAt } from '../../frame/surface';
-import { percentOfHeight, share } from '../settings';
+import { percentOfHeight, readySettings, share } from '../settings';
 import { trait } from '../trait';
 
 /** Light goes astray in the glass before the phosphor: everything glows a little, and blacks beside it are no longer black. The mean stays. */
@@ -17,6 +17,7 @@ export const tubeGlow = trait({
   },
   footprint: 'area',
   idle: (s) => s.amount === 0,
+  presets: readySettings({ amount: 0.06 }, { amount: 0.45, radius: 4 }),
   prepare({ engine, units, own }) {
     const k = engine.kernels;
     const { width, height } = units;

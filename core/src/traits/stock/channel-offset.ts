@@ -1,7 +1,7 @@
 import { cubicTaps, Resampler } from '../../frame/resample';
 import { bellTaps, WIDTH_TO_SIGMA } from '../../frame/blur';
 import { rowAt, type Surface } from '../../frame/surface';
-import { degrees, percent, percentOfWidth } from '../settings';
+import { degrees, percent, percentOfWidth, readySettings } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 const shift = (name: string, value: number) => percentOfWidth({ name, says: 'Shift in hundredths of the width of the picture', default: value, min: -5, max: 5 });
@@ -64,6 +64,7 @@ export const channelOffset = trait({
   settings,
   footprint: (s) => (moves(s).every(alongRow) ? 'line' : 'area'),
   idle: (s) => moves(s).every((m) => rests(m) && m.blur === 0),
+  presets: readySettings({ redAcross: 0.05, blueAcross: -0.05 }, { redAcross: 0.8, redDown: 0.1, blueAcross: -0.7, blueDown: -0.15 }),
   prepare({ engine, units, footprint, store, own }) {
     const k = engine.kernels;
     const { width, height } = units;

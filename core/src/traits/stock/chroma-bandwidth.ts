@@ -3,7 +3,7 @@ import { cubicTaps } from '../../frame/resample';
 import { joined, lowPassTaps } from '../../frame/fir';
 import { NARROW, NarrowFilter } from '../../frame/narrow-filter';
 import { rowAt } from '../../frame/surface';
-import { decibels, lines, megahertz, nanoseconds } from '../settings';
+import { decibels, lines, megahertz, nanoseconds, readySettings } from '../settings';
 import { perSettings, trait, type Pass, type Values } from '../trait';
 
 const settings = {
@@ -37,6 +37,7 @@ export const chromaBandwidth = trait({
   settings,
   footprint: 'area',
   limits: (s) => ({ name: 'colour', megahertz: s.limit }),
+  presets: readySettings({ limit: 1, delay: 100, down: 0 }, { limit: 0.25, delay: 900, down: 3, crosstalk: -22 }),
   prepare({ engine, units, carrier, store, own }) {
     const k = engine.kernels;
     const { width, height } = units;

@@ -2,7 +2,7 @@ import { cubicTaps } from '../../frame/resample';
 import { joined, lowPassTaps } from '../../frame/fir';
 import { rowAt } from '../../frame/surface';
 import { hash } from '../../random/random';
-import { decibels, lines, megahertz, nanoseconds } from '../settings';
+import { decibels, lines, megahertz, nanoseconds, readySettings } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 const settings = {
@@ -28,6 +28,7 @@ export const generation = trait({
   settings,
   footprint: 'area',
   idle: (s) => Math.round(s.copies) === 0,
+  presets: readySettings({ copies: 1, noise: 48 }, { copies: 6, noise: 36 }),
   prepare({ engine, units, seed, store }) {
     const k = engine.kernels;
     const { width, height } = units;

@@ -2,7 +2,7 @@ import { WIDTH_TO_SIGMA } from '../../frame/blur';
 import { NoiseField } from '../../frame/noise';
 import { floatStride, rowAt } from '../../frame/surface';
 import { hash } from '../../random/random';
-import { micrometres, share, thousandths, toggle } from '../settings';
+import { micrometres, readySettings, share, thousandths, toggle } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 /** Granularity is read through a round aperture of this diameter in um (ISO 10505). */
@@ -37,6 +37,7 @@ export const grain = trait({
   settings,
   footprint: 'point',
   idle: (s) => s.rms === 0 || (s.shadows === 0 && s.middles === 0 && s.highlights === 0),
+  presets: readySettings({ rms: 4 }, { rms: 24, size: 16 }),
   prepare({ engine, units, seed, store, own }) {
     const k = engine.kernels;
     const { width } = units;

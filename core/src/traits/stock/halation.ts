@@ -1,7 +1,7 @@
 import { Blur, WIDTH_TO_SIGMA } from '../../frame/blur';
 import { lightOver } from '../../frame/light-over';
 import { rowAt } from '../../frame/surface';
-import { micrometres, share, stops } from '../settings';
+import { micrometres, readySettings, share, stops } from '../settings';
 import { MID_GREY } from '../grey';
 import { trait } from '../trait';
 
@@ -26,6 +26,7 @@ export const halation = trait({
   },
   footprint: 'area',
   idle: (s) => s.amount === 0,
+  presets: readySettings({ amount: 0.15, radius: 60 }, { from: 1, amount: 0.8, radius: 200 }),
   prepare({ engine, units, own }) {
     const k = engine.kernels;
     const { width, height } = units;

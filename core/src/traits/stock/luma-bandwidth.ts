@@ -1,6 +1,6 @@
 import { lowPassTaps } from '../../frame/fir';
 import { rowAt } from '../../frame/surface';
-import { megahertz } from '../settings';
+import { megahertz, readySettings } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 const settings = {
@@ -18,6 +18,7 @@ export const lumaBandwidth = trait({
   settings,
   footprint: 'line',
   limits: (s) => ({ name: 'luma', megahertz: s.limit }),
+  presets: readySettings({ limit: 4.5 }, { limit: 1.2 }),
   prepare({ engine, units, store }) {
     const k = engine.kernels;
     const { width } = units;

@@ -1,5 +1,5 @@
 import { rowAt } from '../../frame/surface';
-import { lines } from '../settings';
+import { lines, readySettings } from '../settings';
 import { trait } from '../trait';
 
 /** A picture of few, coarse samples: every block is the mean of what lies in it. */
@@ -14,6 +14,7 @@ export const mosaic = trait({
     down: lines({ name: 'Down', says: 'Blocks over the height', default: 240, min: 4, max: 2000 }),
   },
   footprint: 'area',
+  presets: readySettings({ across: 400, down: 300 }, { across: 96, down: 72 }),
   prepare({ engine, units }) {
     const { width, height } = units;
     return ({ surface, settings: s }) => {

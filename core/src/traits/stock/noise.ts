@@ -2,7 +2,7 @@ import { WIDTH_TO_SIGMA } from '../../frame/blur';
 import { NoiseField, type NoiseKind } from '../../frame/noise';
 import { rowAt } from '../../frame/surface';
 import { hash } from '../../random/random';
-import { choice, percentOfHeight, share, toggle } from '../settings';
+import { choice, percentOfHeight, readySettings, share, toggle } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 const settings = {
@@ -28,6 +28,7 @@ export const noise = trait({
   settings,
   footprint: 'point',
   idle: (s) => s.amount === 0,
+  presets: readySettings({ amount: 0.006 }, { amount: 0.08 }),
   prepare({ engine, units, seed, store, own }) {
     const k = engine.kernels;
     const { width } = units;

@@ -1,6 +1,6 @@
 import { cubicTaps } from '../../frame/resample';
 import { rowAt } from '../../frame/surface';
-import { decibels, megahertz } from '../settings';
+import { decibels, megahertz, readySettings } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 const settings = {
@@ -23,6 +23,7 @@ export const peaking = trait({
   settings,
   footprint: 'line',
   idle: (s) => s.gain === 0,
+  presets: readySettings({ gain: 1.5 }, { gain: 11 }),
   prepare({ engine, units, store }) {
     const k = engine.kernels;
     const { width } = units;

@@ -1,7 +1,7 @@
 import { rowAt } from '../../frame/surface';
 import { bell, hash } from '../../random/random';
 import { wander } from '../../motion/wander';
-import { decibels, degrees, microseconds } from '../settings';
+import { decibels, degrees, microseconds, readySettings } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 const settings = {
@@ -31,6 +31,7 @@ export const tapeNoise = trait({
   domain: 'rf',
   settings,
   footprint: 'line',
+  presets: readySettings({ luma: 50, colour: 46, hue: 0.5 }, { luma: 26, colour: 22, length: 4, hue: 8 }),
   prepare({ engine, units, seed, recorder, store }) {
     const k = engine.kernels;
     const { width, height } = units;

@@ -1,6 +1,6 @@
 import { DISPLAY_GAMMA } from '../../frame/domain-rows';
 import { rowAt } from '../../frame/surface';
-import { percent, share } from '../settings';
+import { percent, readySettings, share } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 import { curveOf, densityTable } from './film-curve';
 
@@ -28,6 +28,7 @@ export const tone = trait({
   settings,
   footprint: 'point',
   ofColourAlone: true,
+  presets: readySettings({ contrast: 1.05, toe: 0.15, shoulder: 0.25, floor: 1, ceiling: 99 }, { contrast: 1.7, toe: 0.7, shoulder: 0.85, floor: 9, ceiling: 86 }),
   prepare({ engine, own }) {
     const k = engine.kernels;
     const table = own(densityTable(engine));

@@ -1,7 +1,7 @@
 import { CloudPlane } from '../../shapes/cloud-plane';
 import { rowAt } from '../../frame/surface';
 import { even, hash } from '../../random/random';
-import { colour, percentOfHeight, share } from '../settings';
+import { colour, percentOfHeight, readySettings, share } from '../settings';
 import { trait } from '../trait';
 
 /** Patches have this RMS, as measured over many of them. */
@@ -24,6 +24,7 @@ export const blotches = trait({
   },
   footprint: 'point',
   idle: (s) => s.amount === 0,
+  presets: readySettings({ amount: 0.02 }, { amount: 0.3, size: 45 }),
   prepare({ engine, units, seed, own }) {
     const k = engine.kernels;
     const { width, height } = units;

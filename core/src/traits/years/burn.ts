@@ -3,7 +3,7 @@ import { even } from '../../random/random';
 import { CloudPlane } from '../../shapes/cloud-plane';
 import type { ActiveEvent } from '../../events/events';
 import { smoothHeld } from '../../shapes/smooth';
-import { colour, perMinute, seconds, share } from '../settings';
+import { colour, perMinute, readySettings, seconds, share } from '../settings';
 import { trait } from '../trait';
 
 // Taken once: in hot loops each look-up of a global costs.
@@ -50,6 +50,7 @@ export const burn = trait({
   },
   footprint: 'area',
   events: { place: 'both', rate: (s) => s.rate / 60, length: (s, drawn) => s.length * (0.85 + 0.3 * drawn), longest: LONGEST },
+  presets: readySettings({ rate: 0.5, reach: 0.5 }, { rate: 12, reach: 1.6 }),
   prepare({ engine, units, store, own }) {
     const k = engine.kernels;
     const { width, height } = units;

@@ -1,6 +1,6 @@
 import { Channel } from '../../frame/recorder';
 import { bell, even } from '../../random/random';
-import { lines, linesPerSecond, microseconds, perMinute, share } from '../settings';
+import { lines, linesPerSecond, microseconds, perMinute, readySettings, share } from '../settings';
 import { trait } from '../trait';
 
 const settings = {
@@ -27,6 +27,7 @@ export const crease = trait({
   footprint: 'line',
   // The way is as long on the lower raster, whose lines are meant.
   events: { rate: (s) => s.count / 60, length: (s) => Math.min(LONGEST, (486 + s.height) / s.speed), longest: LONGEST },
+  presets: readySettings({ count: 1, height: 6, damage: 0.4, skew: 1 }, { count: 40, height: 50, damage: 1, skew: 10 }),
   prepare({ engine, units, rate }) {
     const k = engine.kernels;
     const { width, height } = units;

@@ -1,7 +1,7 @@
 import type { ActiveEvent } from '../../events/events';
 import { Channel } from '../../frame/recorder';
 import { bell } from '../../random/random';
-import { microseconds, perMinute, share, toggle } from '../settings';
+import { microseconds, perMinute, readySettings, share, toggle } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 const settings = {
@@ -37,6 +37,7 @@ export const dropouts = trait({
   settings,
   footprint: 'line',
   events: { place: 'both', rate: (s) => s.count / 60, length: (_s, _drawn, rate) => 1 / rate, longest: 1 },
+  presets: readySettings({ count: 8, length: 8 }, { count: 1200, length: 40, compensated: false }),
   prepare({ engine, units }) {
     const k = engine.kernels;
     const { width, height } = units;

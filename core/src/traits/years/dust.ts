@@ -2,7 +2,7 @@ import type { ActiveEvent } from '../../events/events';
 import { even } from '../../random/random';
 import { speck } from '../../shapes/speck';
 import { Stamp, type Mark } from '../../shapes/stamp';
-import { colour, micrometres, perPicture, share } from '../settings';
+import { colour, micrometres, perPicture, readySettings, share } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 /** Brightness of a speck that lay on the negative. */
@@ -30,6 +30,7 @@ export const dust = trait({
   footprint: 'point',
   events: { place: 'both', rate: (s, pictures) => s.count * pictures, length: () => 0, longest: 0 },
   idle: (s) => s.opacity === 0,
+  presets: readySettings({ count: 0.4 }, { count: 24, size: 70 }),
   prepare({ engine, units, domain, own }) {
     const stamp = own(new Stamp(engine));
     const specks = perSettings((s: Values<typeof settings>, events: readonly ActiveEvent[]) =>

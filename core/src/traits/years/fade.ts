@@ -1,5 +1,5 @@
 import { rowAt } from '../../frame/surface';
-import { share } from '../settings';
+import { readySettings, share } from '../settings';
 import { trait } from '../trait';
 
 /** Density that a stain of the base puts in the way of red, green and blue when it is full: a yellow brown. */
@@ -22,6 +22,7 @@ export const fade = trait({
   footprint: 'point',
   ofColourAlone: true,
   idle: (s) => s.cyan === 0 && s.magenta === 0 && s.yellow === 0 && s.stain === 0,
+  presets: readySettings({ cyan: 0.15, magenta: 0.04, yellow: 0.08, stain: 0.08 }, { cyan: 0.9, magenta: 0.2, yellow: 0.55, stain: 0.5 }),
   prepare({ engine }) {
     const k = engine.kernels;
     return ({ surface, settings: s }) => {

@@ -1,7 +1,7 @@
 import { bell, even, hash } from '../../random/random';
 import { Stamp, type Mark } from '../../shapes/stamp';
 import { stroke } from '../../shapes/stroke';
-import { hertz, micrometres, perPicture, share } from '../settings';
+import { hertz, micrometres, perPicture, readySettings, share } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 const settings = {
@@ -23,6 +23,7 @@ export const filaments = trait({
   settings,
   footprint: 'point',
   idle: (s) => s.amount === 0 || s.contrast === 0,
+  presets: readySettings({ amount: 8, contrast: 0.12 }, { amount: 180, contrast: 0.6, width: 12 }),
   prepare({ engine, units, domain, seed, own }) {
     const stamp = own(new Stamp(engine));
     const { width, height } = units;

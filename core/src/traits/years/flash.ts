@@ -1,7 +1,7 @@
 import { lightOf } from '../../frame/domain-rows';
 import { rowAt } from '../../frame/surface';
 import { bell } from '../../random/random';
-import { colour, perMinute, pictures, stops } from '../settings';
+import { colour, perMinute, pictures, readySettings, stops } from '../settings';
 import { MID_GREY } from '../grey';
 import { trait } from '../trait';
 
@@ -24,6 +24,7 @@ export const flash = trait({
   },
   footprint: 'point',
   events: { rate: (s) => s.rate / 60, length: (s, _drawn, rate) => s.length / rate, longest: LONGEST_PICTURES / 8 },
+  presets: readySettings({ rate: 1, amount: 1.5 }, { rate: 60, amount: 5, length: 8 }),
   prepare({ engine }) {
     const k = engine.kernels;
     return ({ surface, settings: s, events }) => {

@@ -2,7 +2,7 @@ import type { ActiveEvent } from '../../events/events';
 import { bell, even } from '../../random/random';
 import { Stamp, type Mark } from '../../shapes/stamp';
 import { anyWay, centred, fibre, stroke } from '../../shapes/stroke';
-import { micrometres, millimetres, perMinute, pictures, share } from '../settings';
+import { micrometres, millimetres, perMinute, pictures, readySettings, share } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 /** Pictures of the longest stay. */
@@ -31,6 +31,7 @@ export const hairs = trait({
   footprint: 'point',
   events: { place: 'both', rate: (s) => s.count / 60, length: (s, _drawn, rate) => s.held / rate, longest: LONGEST_PICTURES / 8 },
   idle: (s) => s.opacity === 0,
+  presets: readySettings({ count: 8 }, { count: 600, length: 1.6, width: 22 }),
   prepare({ engine, units, domain, own }) {
     const k = engine.kernels;
     const stamp = own(new Stamp(engine));

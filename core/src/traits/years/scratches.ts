@@ -3,7 +3,7 @@ import { wander } from '../../motion/wander';
 import { bell, even, hash } from '../../random/random';
 import { smooth } from '../../shapes/smooth';
 import { Stamp, type Mark, type RowPart } from '../../shapes/stamp';
-import { hertz, micrometres, percentOfWidth, perMinute, seconds, share } from '../settings';
+import { hertz, micrometres, perMinute, percentOfWidth, readySettings, seconds, share } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 // Taken once: in hot loops each look-up of a global costs.
@@ -73,6 +73,7 @@ export const scratches = trait({
   settings,
   footprint: 'point',
   events: { place: 'across', rate: (s) => s.count / 60, length: (s, drawn) => s.life * (0.25 + 1.5 * drawn), longest: LONGEST },
+  presets: readySettings({ count: 6, depth: 0.2 }, { count: 300, life: 4, width: 30, depth: 0.7 }),
   prepare({ engine, units, domain, rate, own }) {
     const k = engine.kernels;
     const { width, height } = units;

@@ -3,7 +3,7 @@ import { Placer } from '../../frame/placed';
 import { bell, even } from '../../random/random';
 import { smooth } from '../../shapes/smooth';
 import { Stamp, type Mark, type RowPart } from '../../shapes/stamp';
-import { percentOfHeight, perMinute, pictures, share } from '../settings';
+import { perMinute, percentOfHeight, pictures, readySettings, share } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 /** Places along the line of glue where its width is drawn anew; between them it goes over smoothly. */
@@ -37,6 +37,7 @@ export const splices = trait({
   footprint: (s) => (s.bump > 0 ? 'area' : 'point'),
   events: { rate: (s) => s.count / 60, length: (s, _drawn, rate) => s.held / rate, longest: 8 },
   idle: (s) => s.glue === 0 && s.bump === 0,
+  presets: readySettings({ count: 1, glue: 0.3, bump: 0.2 }, { count: 40, glue: 0.9, width: 3, bump: 3 }),
   prepare({ engine, units, domain, own }) {
     const { width, height } = units;
     const stamp = own(new Stamp(engine));

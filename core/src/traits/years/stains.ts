@@ -2,7 +2,7 @@ import { bell, even } from '../../random/random';
 import { clouds } from '../../shapes/clouds';
 import { boxAbout, Stamp, type Shape } from '../../shapes/stamp';
 import { smoothHeld } from '../../shapes/smooth';
-import { choice, colour, millimetres, perMinute, pictures, share } from '../settings';
+import { choice, colour, millimetres, perMinute, pictures, readySettings, share } from '../settings';
 import { trait } from '../trait';
 
 // Taken once: in hot loops each look-up of a global costs.
@@ -58,6 +58,7 @@ export const stains = trait({
   footprint: 'point',
   events: { place: 'both', rate: (s) => s.count / 60, length: (s, drawn, rate) => (s.held * (0.5 + drawn)) / rate, longest: (LONGEST_PICTURES * 1.5) / 8 },
   idle: (s) => s.density === 0,
+  presets: readySettings({ count: 4, density: 0.2 }, { count: 240, size: 4, density: 0.8 }),
   prepare({ engine, units, own }) {
     const k = engine.kernels;
     const { width, height, micrometresPerPixel } = units;

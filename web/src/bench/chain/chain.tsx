@@ -1,15 +1,14 @@
 import { DndContext, PointerSensor, pointerWithin, useDraggable, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import clsx from 'clsx';
+import { Plus } from 'lucide-react';
 import { ACTS, carrierById, carriers, carrierShape, switchCarrier, traitById, type Act, type Look } from '@tin-ghost/core';
 import type { Source } from '../../render/protocol';
-import { AddTrait } from './add-trait';
+import { ACT_NAMES } from './act-names';
 import { tellSwitched } from './tell-switched';
 import { actOf, moveUse, sameUse, toggleUse, type UseAt } from '../state/look-edits';
 import { MotionLine } from '../card/motion-sign';
 import { changeLook, useDocument } from '../state/document';
-import { lookAt, select, selectShot, useSession } from '../state/session';
-
-const ACT_NAMES: Record<Act, string> = { lens: 'Lens', stock: 'Stock', years: 'Years', machine: 'Machine', screen: 'Screen' };
+import { lookAt, offerTo, select, selectShot, useSession } from '../state/session';
 
 /** Width of a life's carrier, and of an act at least: room for its name, or for its widest tag. */
 const CARRIER_WIDTH = 116;
@@ -35,7 +34,7 @@ export function Chain({ source }: { source: Source }) {
       <section className="flex min-h-[128px] shrink-0 overflow-x-auto border-b border-rule" aria-label="Chain">
         <ShotBlock source={source} />
         {look.lives.map((_, life) => (
-          <LifeBlock key={life} look={look} life={life} source={source} />
+          <LifeBlock key={life} look={look} life={life} />
         ))}
         {look.lives.length === 0 && (
           <div className="flex flex-1 items-center gap-3 px-4 text-faint">
@@ -73,7 +72,7 @@ function ShotBlock({ source }: { source: Source }) {
   );
 }
 
-function LifeBlock({ look, life, source }: { look: Look; life: number; source: Source }) {
+function LifeBlock({ look, life }: { look: Look; life: number }) {
   const { carrier: id, traits } = look.lives[life]!;
   const carrier = carrierById(id)!;
   const shape = carrierShape(id);
@@ -122,13 +121,13 @@ function LifeBlock({ look, life, source }: { look: Look; life: number; source: S
         )}
       </div>
       {acts.map(({ act, uses }) => (
-        <Compartment key={act} life={life} act={act} uses={uses.map((u) => u.at)} look={look} source={source} />
+        <Compartment key={act} life={life} act={act} uses={uses.map((u) => u.at)} look={look} />
       ))}
     </div>
   );
 }
 
-function Compartment({ life, act, uses, look, source }: { life: number; act: Act; uses: UseAt[]; look: Look; source: Source }) {
+function Compartment({ life, act, uses, look }: { life: number; act: Act; uses: UseAt[]; look: Look }) {
   const { setNodeRef, isOver } = useDroppable({ id: `end-${life}-${act}`, data: { life, act, before: null } });
   const live = useSession((s) => uses.some((at) => sameUse(at, s.selected)));
   return (
@@ -142,7 +141,16 @@ function Compartment({ life, act, uses, look, source }: { life: number; act: Act
     >
       <div className="flex items-center justify-between px-2 pt-1.5">
         <span className="label !text-[11px]">{ACT_NAMES[act]}</span>
-        <AddTrait life={life} act={act} actName={ACT_NAMES[act]} source={source} />
+        <button
+          type="button"
+          className="p-0.5 hover:text-oxide"
+          aria-label={`Add to ${ACT_NAMES[act]}`}
+          aria-haspopup="dialog"
+          data-add={`${life} ${act}`}
+          onClick={() => offerTo({ life, act })}
+        >
+          <Plus size={15} />
+        </button>
       </div>
       <div className="flex flex-1 flex-wrap content-start items-start gap-y-1.5 px-1 pt-1 pb-7">
         {uses.length === 0 && <Gap life={life} act={act} place={0} />}

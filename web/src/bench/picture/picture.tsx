@@ -39,8 +39,8 @@ const EXTRA = '#1b1e1f';
 /** The picture: always live, fitted or at 1:1, worn or as shot, alone or held against another, still or playing. */
 export function Picture({ medium, source, shotId, shots, reference, sound }: Props) {
   const look = useDocument((s) => s.look);
-  const { view, held, zoom, magnified, point, selected, framing } = useSession(
-    useShallow(({ view, held, zoom, magnified, point, selected, framing }) => ({ view, held, zoom, magnified, point, selected, framing })),
+  const { view, held, zoom, magnified, point, selected, framing, tried } = useSession(
+    useShallow(({ view, held, zoom, magnified, point, selected, framing, tried }) => ({ view, held, zoom, magnified, point, selected, framing, tried })),
   );
   const { playing, loop } = usePlayback(useShallow(({ playing, loop }) => ({ playing, loop })));
   // While it plays pictures are painted past React; what stands here is where it began.
@@ -49,8 +49,9 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
   const { mode, line } = useCompare(useShallow(({ mode, line }) => ({ mode, line })));
   const shown = useMemo<Look>(() => {
     if ((view === 'asShot') !== held) return EMPTY_LOOK;
+    if (tried) return tried;
     return point ? lookUpTo(look, point.life, point.act, point.place) : look;
-  }, [look, view, held, point]);
+  }, [look, view, held, point, tried]);
   const other = useOther(source, look, selected, reference);
   const range = useMemo(() => loop ?? { from: 0, to: source.frames }, [loop, source.frames]);
   const chosen = traitUseAt(look, selected);
@@ -129,7 +130,7 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
   const hidden = mode === 'blink' && !blinked;
 
   return (
-    <div ref={stage} className="relative min-h-[240px] flex-1 overflow-hidden bg-surround" {...pan.handlers} style={{ cursor: full ? 'grab' : undefined }}>
+    <div ref={stage} data-picture-room className="relative min-h-[240px] flex-1 overflow-hidden bg-surround" {...pan.handlers} style={{ cursor: full ? 'grab' : undefined }}>
       <div className="absolute inset-0 flex items-center justify-center gap-3">
         <div
           className={clsx(full ? 'absolute top-1/2 left-1/2' : 'relative shrink-0', full && magnified > 1 && '[&_canvas]:[image-rendering:pixelated]')}
@@ -172,9 +173,9 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
       {mode === 'shots' && !framing && !playing && <AcrossShots look={shown} shotId={shotId} own={{ worn, current }} shots={shots} seconds={frame / source.rate} />}
       <ViewBar stage={stage} reference={reference} percent={!full && fitted ? Math.round((fitted.width / original.width) * 100 * devicePixelRatio) : null} />
       {!playing && !error && <Busy on={!current} what={full ? 'rendering at 1:1, from the original' : 'rendering'} />}
-      {point && (
+      {(point ?? tried) && (
         <div className="mono absolute bottom-2 left-3 px-2 py-0.5 text-[#d5d9d8]" style={{ background: EXTRA }}>
-          at this point of the chain
+          {tried ? 'tried, not added' : 'at this point of the chain'}
         </div>
       )}
       {(error ?? second.error) && (

@@ -19,7 +19,7 @@ export function Transport({ source, sound, onSound }: Props) {
   const scopes = useScopes((s) => s.open);
   const line = useScopes((s) => s.lineOpen);
   return (
-    <div className="flex h-9 shrink-0 items-center gap-2 overflow-x-auto overflow-y-hidden border-y border-rule px-3">
+    <div data-picture-room className="flex h-9 shrink-0 items-center gap-2 overflow-x-auto overflow-y-hidden border-y border-rule px-3">
       <Button kind="bare" aria-label="One frame back" title="One frame back (←)" onClick={() => stepFrame(source, -1)}>
         <StepBack size={17} />
       </Button>

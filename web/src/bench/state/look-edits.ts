@@ -75,10 +75,10 @@ export function removeUse(look: Look, at: UseAt): Look {
   );
 }
 
-/** Puts a trait at the end of an act. @returns the look and where the use stands in it */
-export function addUse(look: Look, life: number, trait: string, act: Act): { look: Look; at: UseAt } {
+/** Puts a trait at the end of an act. @param settings what differs from its defaults @returns the look and where the use stands in it */
+export function addUse(look: Look, life: number, trait: string, act: Act, settings: TraitUse['settings'] = {}): { look: Look; at: UseAt } {
   const own = traitById(trait)!.act;
-  const use: TraitUse = own === act ? { trait } : { trait, act };
+  const use: TraitUse = { trait, ...(own !== act && { act }), ...(Object.keys(settings).length > 0 && { settings }) };
   const traits = look.lives[life]!.traits;
   return { look: rearranged(look, life, [...traits, use], [...numbers(traits.length), -1]), at: { life, index: traits.length } };
 }
@@ -90,8 +90,8 @@ export const TRIED = { age: 0.45, length: 1 } as const;
 const TRIED_PLATE: TraitUse['settings'] = { plate: 'leak', mode: 'screen' };
 
 /** A look with a trait added so that it is seen at a moment: one that makes events has one under way there. */
-export function tryUse(look: Look, life: number, trait: string, act: Act, seconds: number): Look {
-  const { look: added, at } = addUse(look, life, trait, act);
+export function tryUse(look: Look, life: number, trait: string, act: Act, seconds: number, settings: TraitUse['settings'] = {}): Look {
+  const { look: added, at } = addUse(look, life, trait, act, settings);
   if (trait === 'plate') return changeUse(added, at, { settings: TRIED_PLATE });
   if (!traitById(trait)!.events) return added;
   return changeUse(added, at, { events: { pinned: [{ id: 'tried', at: Math.max(0, seconds - TRIED.age), length: TRIED.length, x: 0.5, y: 0.45 }] } });

@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { Act } from '@tin-ghost/core';
+import type { Act, Look } from '@tin-ghost/core';
 import { sameUse, type UseAt } from './look-edits';
 import { stopPlaying } from './playback';
 
@@ -34,6 +34,10 @@ interface Session {
   /** Where the middle of the picture stands then, in pixels from the stage's. */
   readonly pan: { readonly x: number; readonly y: number };
   readonly point: ChainPoint | null;
+  /** The act to which something is being added. */
+  readonly adding: Omit<ChainPoint, 'place'> | null;
+  /** A look that is only tried: it is seen and nothing of it is kept. */
+  readonly tried: Look | null;
 }
 
 /** What is open and how it is looked at: nothing of it is kept with the shot. */
@@ -50,6 +54,8 @@ export const useSession = create<Session>(() => ({
   magnified: 1,
   pan: { x: 0, y: 0 },
   point: null,
+  adding: null,
+  tried: null,
 }));
 
 const { setState } = useSession;
@@ -81,7 +87,7 @@ export const chooseKey = (key: number | null): void => setState({ key });
 export const selectShot = (): void => setState({ selected: null, ...STILL, shotOpen: true });
 
 /** Another shot lies on the bench: nothing of the last one is open. */
-export const closeCards = (): void => setState({ selected: null, event: null, ...STILL, shotOpen: false, framing: false, point: null });
+export const closeCards = (): void => setState({ selected: null, event: null, ...STILL, shotOpen: false, framing: false, point: null, adding: null, tried: null });
 
 export const setView = (view: Session['view']): void => setState({ view });
 export const toggleView = (): void => setState((s) => ({ view: s.view === 'worn' ? 'asShot' : 'worn' }));
@@ -109,6 +115,9 @@ export function zoomBy(steps: 1 | -1, about: { x: number; y: number }, fitted?: 
 
 export const panTo = (pan: Session['pan']): void => setState({ pan });
 export const panBy = (x: number, y: number): void => setState((s) => (s.zoom === 'full' ? { pan: { x: s.pan.x + x, y: s.pan.y + y } } : s));
+/** Offers what can be added to an act, or stops that; what was tried is gone. */
+export const offerTo = (adding: Session['adding']): void => setState({ adding, tried: null });
+export const tryLook = (tried: Look | null): void => setState({ tried });
 export const lookAt = (point: ChainPoint | null): void => setState({ point });
 
 /** The picture is framed as a whole, and while it stands still. */
