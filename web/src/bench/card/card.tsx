@@ -9,7 +9,9 @@ import type { ScopeData, Source } from '../../render/protocol';
 import { usePicture } from '../../render/use-picture';
 import { CdlFiles } from './cdl-files';
 import { EventPanel } from './event-panel';
-import { cannotAct, changeUse, lookBefore, removeUse, toggleUse, traitUseAt, type UseAt } from '../state/look-edits';
+import { removeTold } from '../chain/remove-told';
+import { ACT_NAMES } from '../chain/act-names';
+import { actOf, cannotAct, changeUse, lookBefore, toggleUse, traitUseAt, type UseAt } from '../state/look-edits';
 import { changeValue } from '../state/motion-edits';
 import { LackingCharacters } from './lacking-characters';
 import { MotionPanel } from './motion-panel';
@@ -84,6 +86,11 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
         </Switch.Root>
       </div>
       <p className="mt-1 mb-2 text-faint">{trait.says}</p>
+      {actOf(use) !== trait.act && !trait.family && (
+        <p className="mb-2 text-[13px] text-faint">
+          It was moved: here it acts in {ACT_NAMES[actOf(use)]}, on the real thing it belongs to {ACT_NAMES[trait.act]}.
+        </p>
+      )}
       {cannot && (
         <p role="status" className="mb-2 text-oxide">
           {cannot} Its settings are kept.
@@ -143,7 +150,7 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
         <Button onClick={() => changeLook(changeUse(look, at, { settings: {}, strength: 1 }))} title="All settings back to their defaults; how they move stays">
           <RotateCcw size={14} /> Defaults
         </Button>
-        <Button onClick={() => changeLook(removeUse(look, at), null)} aria-label={`Remove ${trait.name}`} title="Remove (Delete)">
+        <Button onClick={() => removeTold(at)} aria-label={`Remove ${trait.name}`} title="Remove (Delete)">
           <Trash2 size={14} />
         </Button>
       </div>

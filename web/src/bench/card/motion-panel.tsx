@@ -6,6 +6,7 @@ import { followable, traitById, type Key, type Motion, type NumberSetting, type 
 import { Button } from '../../parts/button';
 import { plainNumber } from '../../parts/plain-number';
 import type { Source } from '../../render/protocol';
+import { copyMotion, useClipboard } from '../state/clipboard';
 import { traitUseAt, type UseAt } from '../state/look-edits';
 import { begun, changedKey, mostAmount, TriedMotions, type KeyValue, type Moving } from '../state/motion-edits';
 import { addKey, editKeys, removeKey, setMotion } from '../state/moving';
@@ -41,6 +42,7 @@ interface Props {
 export function MotionPanel({ at, settingKey, setting, value, motion, source }: Props) {
   const look = useDocument((s) => s.look);
   const chosen = useSession((s) => s.key);
+  const copied = useClipboard((c) => c.motion);
   const targets = useMemo(() => followable(look, at.life, at.index, settingKey), [look, at, settingKey]);
   const set = (next: Motion | undefined): void => setMotion(at, settingKey, next);
   const kind = motion?.motion ?? 'steady';
@@ -119,6 +121,14 @@ export function MotionPanel({ at, settingKey, setting, value, motion, source }: 
           <NumberRow setting={DECAY} value={motion.decay ?? 0} onChange={(v) => set({ ...motion, decay: v || undefined })} />
         </>
       )}
+      <div className="mt-1.5 flex gap-3 text-[13px]">
+        <button type="button" className="underline disabled:opacity-45" disabled={!motion} onClick={() => motion && copyMotion(setting.kind, motion)}>
+          Copy motion
+        </button>
+        <button type="button" className="underline disabled:opacity-45" disabled={copied?.kind !== setting.kind} onClick={() => copied && set(copied.motion)}>
+          Paste motion
+        </button>
+      </div>
     </section>
   );
 }

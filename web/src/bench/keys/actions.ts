@@ -1,7 +1,9 @@
 import { useLights } from '../../parts/top-bar';
 import type { Source } from '../../render/protocol';
+import { copyUses, useClipboard } from '../state/clipboard';
 import { nextMode } from '../state/compare';
 import { changeLook, redo, undo, useDocument } from '../state/document';
+import { pasteUses } from '../state/life-edits';
 import { toggleUse, traitUseAt } from '../state/look-edits';
 import { goTo, shuttle, stepFrame, toggleLoop, togglePlay } from '../state/playback';
 import { toggleLine, toggleScopes } from '../state/scope';
@@ -67,6 +69,8 @@ const shotActions = (source: Source, { onSound, onPrint, onPalette }: Doors): Ac
   { name: 'All of the shot on the strip', keys: 'shift+f', unless: 'nothing', run: wholeStrip },
   { name: 'Sound', keys: 's', unless: 'nothing', run: onSound },
   { name: 'The chosen trait off and on', keys: 'x', unless: 'nothing', run: toggleChosen },
+  { name: 'Copy the chosen trait', keys: 'mod+c', unless: 'text', when: mayCopy, run: copyChosen },
+  { name: 'Paste what was copied after it', keys: 'mod+v', unless: 'text', when: () => useClipboard.getState().uses !== null, run: pasteAfterChosen },
   { name: 'Strike prints', keys: 'mod+p', unless: 'text', run: onPrint },
   { name: 'Find anything', keys: 'mod+k', unless: 'text', run: onPalette },
 ];
@@ -84,6 +88,23 @@ function toggleChosen(): void {
   const { look } = useDocument.getState();
   const { selected } = useSession.getState();
   if (traitUseAt(look, selected)) changeLook(toggleUse(look, selected!));
+}
+
+/** Words that are marked are what a person means to copy. */
+const mayCopy = (): boolean => useSession.getState().selected !== null && (getSelection()?.isCollapsed ?? true);
+
+function copyChosen(): void {
+  const use = traitUseAt(useDocument.getState().look, useSession.getState().selected);
+  if (use) copyUses([use]);
+}
+
+function pasteAfterChosen(): void {
+  const { look } = useDocument.getState();
+  const { selected } = useSession.getState();
+  const { uses } = useClipboard.getState();
+  if (!uses || look.lives.length === 0) return;
+  const { look: pasted, at } = pasteUses(look, selected?.life ?? look.lives.length - 1, uses, selected);
+  changeLook(pasted, at);
 }
 
 const SHOWN: Record<string, string> = {

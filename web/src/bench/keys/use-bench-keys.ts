@@ -1,10 +1,9 @@
 import { useEffect } from 'react';
 import { useHotkeys, type HotkeyCallback, type Options } from 'react-hotkeys-hook';
-import { toast } from 'sonner';
-import { traitById } from '@tin-ghost/core';
-import { abandonGesture, changeLook, redo, undo, useDocument } from '../state/document';
+import { removeTold } from '../chain/remove-told';
+import { abandonGesture, changeLook, redo, useDocument } from '../state/document';
 import { muteEvent, restoreEvent } from '../state/event-edits';
-import { removeUse, traitUseAt } from '../state/look-edits';
+import { traitUseAt } from '../state/look-edits';
 import { holdBefore, selectEvent, useSession } from '../state/session';
 import type { Action } from './actions';
 
@@ -83,15 +82,10 @@ const isText = (target: EventTarget | null): boolean =>
 /** Whether what has the focus is a thing of its own that Delete would mean: a shot, a reference. */
 const isElsewhere = (target: EventTarget | null): boolean => closest(target, '[data-own-delete]');
 
-/** Mutes the chosen event, else removes the chosen trait and says so. */
+/** Mutes the chosen event, else removes the chosen trait. */
 function deleteChosen(): void {
-  const { look } = useDocument.getState();
   const { selected } = useSession.getState();
-  if (deleteEvent()) return;
-  const use = traitUseAt(look, selected);
-  if (!use) return;
-  changeLook(removeUse(look, selected!), null);
-  toast(`${use.name ?? traitById(use.trait)!.name} removed`, { action: { label: 'Undo', onClick: undo } });
+  if (!deleteEvent() && selected) removeTold(selected);
 }
 
 /** Delete on a chosen event: one that was generated is turned off, or on again; a pinned one is taken away. */

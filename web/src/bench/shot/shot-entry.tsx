@@ -3,13 +3,13 @@ import { Link, useNavigate } from 'react-router';
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import clsx from 'clsx';
-import { ContextMenu } from 'radix-ui';
 import type { Reel, Shot } from '@tin-ghost/contract';
 import { api } from '../../api/client';
 import { rateOf } from '../../api/footage';
 import { told } from '../../api/told';
+import { OnRightClick, type MenuEntry } from '../../parts/context-menu';
 import { NameField } from '../../parts/name-field';
-import { copyLook, useCopiedLook } from '../state/copied-look';
+import { copyLook, useClipboard } from '../state/clipboard';
 import { useDocument } from '../state/document';
 import { MediumState } from './medium-state';
 import { openPrinting } from '../state/printing';
@@ -28,14 +28,12 @@ interface Props {
 
 /** A word in a corner of the thumbnail, readable on any picture. */
 const CORNER = 'mono absolute bottom-0 bg-[#1b1e1f] px-1 text-[11px] text-[#e6e8e7]';
-const ITEM = 'flex cursor-pointer justify-between gap-6 px-2 py-1 outline-none data-[highlighted]:bg-well data-[disabled]:opacity-45';
-
 /** A shot in the rail: opened by a click, chosen with others by Ctrl or Shift, moved by hand, and all else by its menu or its keys. */
 export function ShotEntry({ reel, shot, place, current, chosen, onChoose }: Props) {
   const navigate = useNavigate();
   const [naming, setNaming] = useState(false);
   const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: shot.id, disabled: naming });
-  const copied = useCopiedLook((s) => s.look);
+  const copied = useClipboard((s) => s.look);
   const { medium } = shot;
   const { footage } = medium;
   const marked = chosen.has(shot.id);
@@ -65,69 +63,51 @@ export function ShotEntry({ reel, shot, place, current, chosen, onChoose }: Prop
     event.stopPropagation();
     act();
   };
+  const entries: MenuEntry[] = [
+    { name: 'Rename', keys: 'F2', run: () => setNaming(true) },
+    { name: all.length > 1 ? `Duplicate ${all.length} shots` : 'Duplicate', keys: 'Ctrl D', run: copy },
+    { name: 'Move up', keys: 'Alt ↑', off: place === 0, run: () => void moveShot(reel, shot.id, place - 1) },
+    { name: 'Move down', keys: 'Alt ↓', off: place === reel.shots.length - 1, run: () => void moveShot(reel, shot.id, place + 1) },
+    'rule',
+    { name: 'Copy look', keys: 'Ctrl C', run: () => copyLook(lookOf()) },
+    { name: copied ? `Paste look “${copied.name}”` : 'Paste look', keys: 'Ctrl V', off: !copied, run: () => void lookToShots(copied!, all) },
+    { name: 'Apply its look to all others', off: others.length === 0, run: () => void lookToShots(lookOf(), others) },
+    {
+      name: all.length > 1 ? `Strike prints of ${all.length} shots` : 'Strike a print',
+      off: !all.every((one) => one.medium.state === 'ready'),
+      run: () => openPrinting(all.map(({ id }) => id)),
+    },
+    'rule',
+    { name: all.length > 1 ? `Delete ${all.length} shots` : 'Delete', keys: 'Del', run: discard },
+  ];
   return (
     <li ref={setNodeRef} style={{ transform: CSS.Transform.toString(transform), transition }} className={clsx(isDragging && 'z-10 opacity-80')}>
-      <ContextMenu.Root>
-        <ContextMenu.Trigger asChild>
-          <Link
-            {...listeners}
-            draggable={false}
-            data-own-delete
-            to={`/reels/${shot.reelId}/shots/${shot.id}`}
-            aria-current={current}
-            aria-selected={marked || undefined}
-            title={`${shot.name}: F2 renames, Delete deletes, Alt with an arrow moves it; more by a right click`}
-            onClick={(event) => {
-              if (onChoose(shot.id, event)) event.preventDefault();
-            }}
-            onKeyDown={onKeyDown}
-            className={clsx('block border bg-tin', current ? 'border-oxide outline-1 outline-oxide' : 'border-rule', marked && 'outline-2 outline-offset-1 outline-ink')}
-          >
-            {medium.state === 'ready' ? (
-              <span className="relative block">
-                <img draggable={false} src={`/api/media/${medium.id}/poster`} alt={shot.name} className="block aspect-video w-full bg-surround object-cover" />
-                <span className={CORNER}>{place + 1}</span>
-                {footage && <span className={clsx(CORNER, 'right-0')}>{Math.round(footage.frames / rateOf(footage))} s</span>}
-              </span>
-            ) : (
-              <MediumState shot={shot} />
-            )}
-          </Link>
-        </ContextMenu.Trigger>
-        <ContextMenu.Portal>
-          <ContextMenu.Content className="z-50 min-w-[220px] rounded-sm border border-rule bg-panel p-1.5 shadow-lg" onCloseAutoFocus={(event) => naming && event.preventDefault()}>
-            <ContextMenu.Item className={ITEM} onSelect={() => setNaming(true)}>
-              Rename <kbd className="mono text-faint">F2</kbd>
-            </ContextMenu.Item>
-            <ContextMenu.Item className={ITEM} onSelect={copy}>
-              {all.length > 1 ? `Duplicate ${all.length} shots` : 'Duplicate'} <kbd className="mono text-faint">Ctrl D</kbd>
-            </ContextMenu.Item>
-            <ContextMenu.Item className={ITEM} disabled={place === 0} onSelect={() => void moveShot(reel, shot.id, place - 1)}>
-              Move up <kbd className="mono text-faint">Alt ↑</kbd>
-            </ContextMenu.Item>
-            <ContextMenu.Item className={ITEM} disabled={place === reel.shots.length - 1} onSelect={() => void moveShot(reel, shot.id, place + 1)}>
-              Move down <kbd className="mono text-faint">Alt ↓</kbd>
-            </ContextMenu.Item>
-            <ContextMenu.Separator className="my-1 border-t border-rule" />
-            <ContextMenu.Item className={ITEM} onSelect={() => copyLook(lookOf())}>
-              Copy look <kbd className="mono text-faint">Ctrl C</kbd>
-            </ContextMenu.Item>
-            <ContextMenu.Item className={ITEM} disabled={!copied} onSelect={() => void lookToShots(copied!, all)}>
-              {copied ? `Paste look “${copied.name}”` : 'Paste look'} <kbd className="mono text-faint">Ctrl V</kbd>
-            </ContextMenu.Item>
-            <ContextMenu.Item className={ITEM} disabled={others.length === 0} onSelect={() => void lookToShots(lookOf(), others)}>
-              Apply its look to all others
-            </ContextMenu.Item>
-            <ContextMenu.Item className={ITEM} disabled={!all.every((one) => one.medium.state === 'ready')} onSelect={() => openPrinting(all.map(({ id }) => id))}>
-              {all.length > 1 ? `Strike prints of ${all.length} shots` : 'Strike a print'}
-            </ContextMenu.Item>
-            <ContextMenu.Separator className="my-1 border-t border-rule" />
-            <ContextMenu.Item className={ITEM} onSelect={discard}>
-              {all.length > 1 ? `Delete ${all.length} shots` : 'Delete'} <kbd className="mono text-faint">Del</kbd>
-            </ContextMenu.Item>
-          </ContextMenu.Content>
-        </ContextMenu.Portal>
-      </ContextMenu.Root>
+      <OnRightClick entries={entries} keepsFocus={naming}>
+        <Link
+          {...listeners}
+          draggable={false}
+          data-own-delete
+          to={`/reels/${shot.reelId}/shots/${shot.id}`}
+          aria-current={current}
+          aria-selected={marked || undefined}
+          title={`${shot.name}: F2 renames, Delete deletes, Alt with an arrow moves it; more by a right click`}
+          onClick={(event) => {
+            if (onChoose(shot.id, event)) event.preventDefault();
+          }}
+          onKeyDown={onKeyDown}
+          className={clsx('block border bg-tin', current ? 'border-oxide outline-1 outline-oxide' : 'border-rule', marked && 'outline-2 outline-offset-1 outline-ink')}
+        >
+          {medium.state === 'ready' ? (
+            <span className="relative block">
+              <img draggable={false} src={`/api/media/${medium.id}/poster`} alt={shot.name} className="block aspect-video w-full bg-surround object-cover" />
+              <span className={CORNER}>{place + 1}</span>
+              {footage && <span className={clsx(CORNER, 'right-0')}>{Math.round(footage.frames / rateOf(footage))} s</span>}
+            </span>
+          ) : (
+            <MediumState shot={shot} />
+          )}
+        </Link>
+      </OnRightClick>
       {naming && (
         <NameField
           name={shot.name}

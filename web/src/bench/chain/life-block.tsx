@@ -1,0 +1,184 @@
+import clsx from 'clsx';
+import { useDroppable } from '@dnd-kit/core';
+import { Ellipsis, Plus } from 'lucide-react';
+import { ACTS, carrierById, carriers, carrierShape, switchCarrier, type Act, type Look, type TraitUse } from '@tin-ghost/core';
+import { MenuButton, OnRightClick, type MenuEntry } from '../../parts/context-menu';
+import { copyUses, useClipboard } from '../state/clipboard';
+import { changeLook } from '../state/document';
+import { addLife, copyLife, mayAddLife, moveLife, pasteUses, removeLife, toggleAll } from '../state/life-edits';
+import { actOf, sameUse, type UseAt } from '../state/look-edits';
+import { lookAt, offerTo, useSession } from '../state/session';
+import { ACT_NAMES } from './act-names';
+import { Tag } from './tag';
+import { tellSwitched } from './tell-switched';
+
+/** Width of a life's carrier, and of an act at least: room for its name, or for its widest tag. */
+const CARRIER_WIDTH = 116;
+const roomFor = (uses: number): number => (uses ? 118 : 70);
+
+/** A life: its carrier, and its five acts. */
+export function LifeBlock({ look, life }: { look: Look; life: number }) {
+  const { carrier: id, traits } = look.lives[life]!;
+  const carrier = carrierById(id)!;
+  const shape = carrierShape(id);
+  const setCarrier = (next: string): void => {
+    const { look: switched, changes } = switchCarrier(look, life, next);
+    changeLook(switched);
+    tellSwitched(next, changes);
+  };
+  const copied = useClipboard((c) => c.uses);
+  const last = look.lives.length - 1;
+  const entries: MenuEntry[] = [
+    { name: 'Add a life after it', off: !mayAddLife(look), run: () => changeLook(addLife(look, life, id), null) },
+    { name: 'Add a life before it', off: !mayAddLife(look), run: () => changeLook(addLife(look, life - 1, id), null) },
+    { name: 'Duplicate', off: !mayAddLife(look), run: () => changeLook(copyLife(look, life), null) },
+    { name: 'Move earlier', off: life === 0, run: () => changeLook(moveLife(look, life, life - 1), null) },
+    { name: 'Move later', off: life === last, run: () => changeLook(moveLife(look, life, life + 1), null) },
+    'rule',
+    { name: 'Copy its traits', off: traits.length === 0, run: () => copyUses(traits) },
+    { name: 'Paste traits', off: !copied, run: () => paste(look, life, copied!, null) },
+    { name: 'All of it off or on', off: traits.length === 0, run: () => changeLook(toggleAll(look, life)) },
+    'rule',
+    { name: 'Remove', run: () => changeLook(removeLife(look, life), null) },
+  ];
+  const acts = ACTS.map((act) => ({ act, uses: traits.map((use, index) => ({ use, at: { life, index } })).filter(({ use }) => actOf(use) === act) }));
+  return (
+    <div className="flex shrink-0 grow basis-0" style={{ minWidth: CARRIER_WIDTH + acts.reduce((sum, { uses }) => sum + roomFor(uses.length), 0) }}>
+      <div className="w-[116px] shrink-0 border-r border-rule bg-tin px-2 py-2">
+        <div className="flex items-center justify-between">
+          <span className="label !text-[11px]">Life {life + 1}</span>
+          <MenuButton entries={entries}>
+            <button type="button" className="-my-1 grid h-6 w-6 place-items-center rounded-sm hover:text-oxide" aria-label={`What can be done with life ${life + 1}`}>
+              <Ellipsis size={15} />
+            </button>
+          </MenuButton>
+        </div>
+        <select
+          aria-label={`Carrier of life ${life + 1}`}
+          title={carrier.name}
+          value={id}
+          onChange={(e) => setCarrier(e.currentTarget.value)}
+          className="mt-1 w-full bg-transparent text-[14px] font-semibold outline-offset-2"
+        >
+          {carriers.map((c) => (
+            <option key={c.id} value={c.id} className="bg-panel">
+              {c.name}
+            </option>
+          ))}
+        </select>
+        <div className="mono mt-1 text-[11px] leading-snug text-faint">
+          {carrier.rate && <div>{Math.round(carrier.rate * 100) / 100} a second</div>}
+          {carrier.gate ? <div>{`${carrier.gate.width} × ${carrier.gate.height} mm`}</div> : <div>{carrier.raster ? `${carrier.raster.height} lines` : 'no gate'}</div>}
+        </div>
+        {life === look.lives.length - 1 && shape !== undefined && (
+          <select
+            aria-label="Shape of the picture"
+            title="The carrier’s shape, with bars where the file is of another, or the file’s"
+            value={look.shape}
+            onChange={(e) => changeLook({ ...look, shape: e.currentTarget.value as 'file' | 'carrier' })}
+            className="mono mt-0.5 w-full bg-transparent text-[11px] text-faint outline-offset-2"
+          >
+            <option value="file" className="bg-panel">
+              as file
+            </option>
+            <option value="carrier" className="bg-panel">
+              {shape.toFixed(2)} : 1
+            </option>
+          </select>
+        )}
+      </div>
+      {acts.map(({ act, uses }) => (
+        <Compartment key={act} life={life} act={act} uses={uses.map((u) => u.at)} look={look} />
+      ))}
+    </div>
+  );
+}
+
+/** Puts copied traits into a life, and opens the card of the last. */
+function paste(look: Look, life: number, uses: readonly TraitUse[], after: UseAt | null): void {
+  const { look: pasted, at } = pasteUses(look, life, uses, after);
+  changeLook(pasted, at);
+}
+
+function Compartment({ life, act, uses, look }: { life: number; act: Act; uses: UseAt[]; look: Look }) {
+  const { setNodeRef, isOver } = useDroppable({ id: `end-${life}-${act}`, data: { life, act, before: null } });
+  const live = useSession((s) => uses.some((at) => sameUse(at, s.selected)));
+  const copied = useClipboard((c) => c.uses);
+  const { traits } = look.lives[life]!;
+  const entries: MenuEntry[] = [
+    { name: `Add to ${ACT_NAMES[act]}`, run: () => offerTo({ life, act }) },
+    'rule',
+    { name: 'Copy its traits', off: uses.length === 0, run: () => copyUses(uses.map(({ index }) => traits[index]!)) },
+    {
+      name: 'Paste traits',
+      off: !copied,
+      run: () =>
+        paste(
+          look,
+          life,
+          copied!.map((use) => ({ ...use, act })),
+          uses.at(-1) ?? null,
+        ),
+    },
+    { name: 'All of it off or on', off: uses.length === 0, run: () => changeLook(toggleAll(look, life, act)) },
+  ];
+  return (
+    <OnRightClick entries={entries}>
+      <div
+        ref={setNodeRef}
+        className={clsx('relative flex flex-col border-r border-rule', isOver && 'bg-tin')}
+        // By the room its tags take; they wrap into the height there is.
+        style={{ flexGrow: 1.2 + uses.length, flexBasis: 0, minWidth: roomFor(uses.length) }}
+        role="group"
+        aria-label={`${ACT_NAMES[act]}, life ${life + 1}`}
+      >
+        <div className="flex items-center justify-between px-2 pt-1.5">
+          <MenuButton entries={entries}>
+            <button type="button" className="label !text-[11px] hover:!text-oxide" aria-label={`What can be done with ${ACT_NAMES[act]}`}>
+              {ACT_NAMES[act]}
+            </button>
+          </MenuButton>
+          <button
+            type="button"
+            className="p-0.5 hover:text-oxide"
+            aria-label={`Add to ${ACT_NAMES[act]}`}
+            aria-haspopup="dialog"
+            data-add={`${life} ${act}`}
+            onClick={() => offerTo({ life, act })}
+          >
+            <Plus size={15} />
+          </button>
+        </div>
+        <div className="flex flex-1 flex-wrap content-start items-start gap-y-1.5 px-1 pt-1 pb-7">
+          {uses.length === 0 && <Gap life={life} act={act} place={0} />}
+          {uses.map((at, place) => (
+            <span key={at.index} className="flex max-w-full items-center">
+              {place === 0 && <Gap life={life} act={act} place={0} />}
+              <Tag at={at} act={act} look={look} />
+              <Gap life={life} act={act} place={place + 1} />
+            </span>
+          ))}
+        </div>
+        {/* The path of the picture, over a roller for each act. */}
+        <svg className="pointer-events-none absolute inset-x-0 bottom-1 h-5 w-full" aria-hidden>
+          <line x1="0" x2="100%" y1="10" y2="10" stroke="var(--color-ink)" strokeWidth="1" />
+          <circle cx="50%" cy="10" r="5" fill={live ? 'var(--color-oxide)' : 'var(--color-panel)'} stroke={live ? 'var(--color-oxide)' : 'var(--color-ink)'} />
+        </svg>
+      </div>
+    </OnRightClick>
+  );
+}
+
+/** Between two tags: with the pointer here, the picture is shown as it is at this point. */
+function Gap({ life, act, place }: { life: number; act: Act; place: number }) {
+  return (
+    <span
+      className="group flex h-7 w-2.5 items-center justify-center"
+      title="The picture at this point"
+      onPointerEnter={() => lookAt({ life, act, place })}
+      onPointerLeave={() => lookAt(null)}
+    >
+      <span className="h-4 w-px bg-transparent group-hover:bg-oxide" />
+    </span>
+  );
+}
