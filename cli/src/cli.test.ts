@@ -76,6 +76,27 @@ describe('render', () => {
     expect(video!.pix_fmt).toMatch(new RegExp(`^(${format})$`));
   });
 
+  test.each([
+    ['h265', 'mp4', 'hevc', 'yuv420p10le'],
+    ['av1', 'webm', 'av1', 'yuv420p10le'],
+    ['dnxhr', 'mov', 'dnxhd', 'yuv422p'],
+  ])('%s in %s comes out whole, and its pictures are those of the look', async (coding, ending, name, format) => {
+    const [small, size] = [coding === 'av1' ? ['--size', '48x32'] : [], coding === 'dnxhr' ? ['--size', '320x192'] : []];
+    const file = at(`coded-${coding}.${ending}`);
+    const { code, err } = await tinghost('render', '--in', at('bars.mkv'), '--look', 'home-gauge', '--out', file, '--coding', coding, '--quality', 'master', '--to', '6', ...size);
+    expect([code, err]).toEqual([0, expect.not.stringContaining('rror')]);
+    const [video] = (await probed(file)).streams;
+    expect(video).toMatchObject({ codec_name: name, pix_fmt: format, nb_read_frames: '6', color_space: 'bt709', color_range: 'tv' });
+    // Held against the coding that is measured elsewhere, as the same planes: no conversion stands between them.
+    const usual = at(`usual-${coding}.mp4`);
+    await tinghost('render', '--in', at('bars.mkv'), '--look', 'home-gauge', '--out', usual, '--quality', 'master', '--to', '6', ...size);
+    const planes = 'settb=1/24,setpts=N,format=yuv420p';
+    const { err: said } = await run('ffmpeg', ['-i', file, '-i', usual, '-lavfi', `[0]${planes}[a];[1]${planes}[b];[a][b]psnr`, '-f', 'null', '-']);
+    expect(Number(/ y:([\d.]+)/.exec(said)![1])).toBeGreaterThan(35);
+    if (small.length)
+      expect((await tinghost('render', '--in', at('bars.mkv'), '--look', 'home-gauge', '--out', at('small.webm'), '--coding', coding, '--to', '3', ...small)).code).toBe(0);
+  });
+
   test('the same seed is the same file, another seed is not; a picture alone is the picture of the print', async () => {
     for (const [name, seed] of [
       ['a', '7'],
@@ -280,7 +301,8 @@ describe('what is asked of it wrongly', () => {
   test.each([
     [['render', '--look', 'home-gauge', '--out', 'x.mp4'], /--in is missing/],
     [['render', '--in', 'a', '--look', 'b', '--out', 'x.avi'], /--out must end in/],
-    [['render', '--in', 'a', '--look', 'b', '--out', 'x.mp4', '--depth', '16'], /--depth for mp4 is 8 or 10/],
+    [['render', '--in', 'a', '--look', 'b', '--out', 'x.mp4', '--depth', '16'], /--depth for h264 is 8 or 10/],
+    [['render', '--in', 'a', '--look', 'b', '--out', 'x.mov', '--coding', 'h265'], /--coding in mov is prores or dnxhr, not "h265"/],
     [['render', '--in', 'a', '--look', 'b', '--out', 'x.mp4', '--size', '12'], /--size must be WIDTHxHEIGHT/],
     [['render', '--bogus'], /Unknown option '--bogus'/],
     [['frame', '--in', 'a', '--look', 'b', '--at', '-1', '--out', 'x.png'], /--at/],

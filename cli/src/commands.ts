@@ -22,7 +22,8 @@ import {
 } from '@tin-ghost/core';
 import {
   containerOf,
-  DEPTHS,
+  codingsOf,
+  depthsOf,
   QUALITIES,
   encodingFor,
   framesAt,
@@ -35,7 +36,7 @@ import {
   strike,
   writePng,
   writeSignal,
-  type Container,
+  type Coding,
   type Quality,
   type StrikeProgress,
 } from '@tin-ghost/media';
@@ -94,7 +95,7 @@ async function withScratch<T>(work: (folder: string) => Promise<T>): Promise<T> 
 export async function render(args: string[]): Promise<void> {
   const { options, words } = readArguments(
     args,
-    ['in', 'look', 'out', 'seed', 'size', 'fps', 'from', 'to', 'depth', 'quality', 'preparation', 'tables', 'fonts', 'plates'],
+    ['in', 'look', 'out', 'seed', 'size', 'fps', 'from', 'to', 'depth', 'coding', 'quality', 'preparation', 'tables', 'fonts', 'plates'],
     ['no-sound', 'no-bars'],
   );
   if (words.length) throw new UsageError(`"${words[0]}" is not expected`);
@@ -103,9 +104,12 @@ export async function render(args: string[]): Promise<void> {
   const container = containerOf(out);
   if (!container) throw new UsageError(`--out must end in .mp4, .webm, .mov, .mkv or be DIR/%05d.png, not "${basename(out)}"`);
   if (container === 'png' && !/%0?\d*d/.test(basename(out))) throw new UsageError('--out for pictures must number them, such as DIR/%05d.png');
-  const depths = DEPTHS[container as Exclude<Container, 'proxy'>];
+  const codings = codingsOf(container);
+  const coding = (options.coding as Coding | undefined) ?? codings[0]!;
+  if (!codings.includes(coding)) throw new UsageError(`--coding in ${container} is ${codings.join(' or ')}, not "${coding}"`);
+  const depths = depthsOf(coding);
   const bits = wholeNumber(options, 'depth', 8, 16) ?? depths[0]!;
-  if (!depths.includes(bits)) throw new UsageError(`--depth for ${container} is ${depths.join(' or ')}, not ${bits}`);
+  if (!depths.includes(bits)) throw new UsageError(`--depth for ${coding} is ${depths.join(' or ')}, not ${bits}`);
   const quality = options.quality as Quality | undefined;
   if (quality !== undefined && !QUALITIES.includes(quality)) throw new UsageError(`--quality is ${QUALITIES.join(', ')}, not "${quality}"`);
   const seed = wholeNumber(options, 'seed', 0, 0xffffffff);
@@ -135,6 +139,7 @@ export async function render(args: string[]): Promise<void> {
       files: await filesFrom(folders, look, preparation, scratch),
       file: resolve(out),
       container,
+      coding,
       bits,
       quality,
       ...(options.flags.has('no-bars') ? shownSize(look, size ?? preparedSize(footage, preparation)) : size),

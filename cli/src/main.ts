@@ -5,7 +5,8 @@ import * as commands from './commands';
 const USAGE = `tinghost: wears footage as analog media would
 
   tinghost render --in FILE --look LOOK.json|ID --out FILE.(mp4|webm|mov|mkv)|DIR/%05d.png
-                  [--seed N] [--size WxH] [--fps N] [--from N] [--to N] [--depth 8|10|16] [--quality check|deliver|master] [--no-sound] [--no-bars]
+                  [--seed N] [--size WxH] [--fps N] [--from N] [--to N] [--depth 8|10|16] [--no-sound] [--no-bars]
+                  [--coding h264|h265|vp9|av1|prores|dnxhr|ffv1] [--quality check|deliver|master]
                   [--preparation FILE.json] [--tables FOLDER] [--fonts FOLDER] [--plates FOLDER]
   tinghost frame  --in FILE --look LOOK.json|ID --at N --out FILE.png [--seed N] [--size WxH] [--no-bars]
                   [--preparation FILE.json] [--tables FOLDER] [--fonts FOLDER] [--plates FOLDER]

@@ -27,9 +27,10 @@ const id = Joi.string().uuid();
 const moment = Joi.string().description('A moment with its time zone, as PostgreSQL writes it');
 const text = Joi.string().allow('');
 const size = Joi.number().integer().min(1);
-/** Every field must be there; null is said where it may stand. */
+/** Every field must be there, but one that is said to be optional; null is said where it may stand. */
 const object = <S>(fields: Joi.StrictSchemaMap<S>): Joi.ObjectSchema<S> =>
-  Joi.object<S>(Object.fromEntries(Object.entries(fields).map(([key, rule]) => [key, (rule as Joi.Schema).required()])) as Joi.PartialSchemaMap<S>);
+  Joi.object<S>(Object.fromEntries(Object.entries(fields).map(([key, rule]) => [key, present(rule as Joi.Schema)])) as Joi.PartialSchemaMap<S>);
+const present = (rule: Joi.Schema): Joi.Schema => ((rule.describe().flags as { presence?: string } | undefined)?.presence === 'optional' ? rule : rule.required());
 /** Checked by the engine: its rules are `docs/look.schema.json`. */
 const look = Joi.object<Look>().unknown().description('A look (tin-ghost/look); its own schema is docs/look.schema.json');
 const preparation = Joi.object<Preparation>().unknown().description('What is done to the footage before the look');
@@ -97,8 +98,10 @@ export const Bin = object<T.Bin>({
 
 const format = Joi.string().valid('mp4', 'webm', 'mov', 'mkv');
 const quality = Joi.string().valid('check', 'deliver', 'master');
+const coding = Joi.string().valid('h264', 'h265', 'vp9', 'av1', 'prores', 'dnxhr', 'ffv1');
 const PrintSettings = object<T.PrintSettings>({
   format,
+  coding: coding.optional(),
   quality: quality.optional(),
   width: size,
   height: size,
@@ -173,6 +176,7 @@ export const PrintOrder = Joi.object<T.PrintOrder, true>({
   shotId: id.required(),
   following: Joi.array<string[]>().items(id).max(500).description('Shots that come after it in one film, each whole') as never,
   format: format.required(),
+  coding,
   quality,
   width: side,
   height: side,

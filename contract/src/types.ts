@@ -87,9 +87,15 @@ export interface Bin {
   readonly shots: { readonly id: string; readonly name: string; readonly discardedAt: string; readonly reelId: string; readonly reel: string; readonly medium: Medium }[];
 }
 
+export type PrintCoding = 'h264' | 'h265' | 'vp9' | 'av1' | 'prores' | 'dnxhr' | 'ffv1';
+
 export interface PrintSettings {
-  /** H.264 and VP9 at 8 bits, ProRes 422 at 10, lossless FFV1 at 8. */
   readonly format: 'mp4' | 'webm' | 'mov' | 'mkv';
+  /**
+   * One that the format holds; without it H.264 at 8 bits, VP9 at 8, ProRes 422 at 10, FFV1 at 8, lossless. H.265 and AV1 have 10, DNxHR has 8 and as
+   * a master 10 (HQX).
+   */
+  readonly coding?: PrintCoding;
   /** To look at, to hand on (where it is not said), to work on further. */
   readonly quality?: 'check' | 'deliver' | 'master';
   readonly width: number;
@@ -131,6 +137,7 @@ export interface PrintOrder {
   /** Shots that follow it in one film, each whole, at its rate and within its size. */
   readonly following?: readonly string[];
   readonly format: PrintSettings['format'];
+  readonly coding?: PrintCoding;
   readonly quality?: PrintSettings['quality'];
   readonly width?: number;
   readonly height?: number;

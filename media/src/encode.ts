@@ -1,22 +1,9 @@
 import { once } from 'node:events';
-import { basename } from 'node:path';
 import type { Encoding } from '@tin-ghost/core';
+import { codec, type CodingOptions } from './codings';
 import type { Footage, Rate } from './footage';
 import { fileInput } from './inputs';
 import { FFMPEG, LOCAL_ONLY, start, type Child } from './process';
-
-export type Container = 'mp4' | 'webm' | 'mov' | 'mkv' | 'png' | 'proxy';
-
-/** How much of the picture a coding that loses something keeps: to look at, to hand on, to work on further. */
-export type Quality = 'check' | 'deliver' | 'master';
-export const QUALITIES: readonly Quality[] = ['check', 'deliver', 'master'];
-
-/** Constant rate factors of H.264 and VP9, and profiles of ProRes (LT, 422, 422 HQ). */
-const GRADES: Record<'mp4' | 'webm' | 'mov', Record<Quality, string>> = {
-  mp4: { check: '26', deliver: '18', master: '12' },
-  webm: { check: '36', deliver: '24', master: '15' },
-  mov: { check: '1', deliver: '2', master: '3' },
-};
 
 /** Sound of footage from this second of it on, to last this many seconds at a speed (its pitch is kept); silence where the footage has none. */
 export interface Sound {
@@ -26,101 +13,14 @@ export interface Sound {
   readonly speed?: number;
 }
 
-export interface EncodeOptions {
-  /** File to write (or the printf pattern of a PNG sequence); written in place. */
-  readonly file: string;
-  readonly container: Container;
-  readonly width: number;
-  readonly height: number;
+export interface EncodeOptions extends CodingOptions {
   readonly rate: Rate;
-  readonly encoding: Encoding;
   /** Whose sound is laid in, one after the other. */
   readonly sound?: readonly Sound[];
-  readonly quality?: Quality;
-  /** Number of the first file of a PNG sequence. */
-  readonly firstNumber?: number;
   readonly signal?: AbortSignal;
 }
 
-/** Bits a container's coding can hold, the usual first. */
-export const DEPTHS: Record<Exclude<Container, 'proxy'>, readonly number[]> = { mp4: [8, 10], webm: [8, 10], mov: [10], mkv: [8, 10, 16], png: [8, 16] };
-
-const LIMITED_709 = { matrix: 'bt709', range: 'limited' } as const;
-
-/** What the encoder of a container takes. */
-export function encodingFor(container: Container, bits: number): Encoding {
-  if (container === 'mkv' || container === 'png') return { layout: 'rgb', bits, subX: 0, subY: 0, matrix: 'bt709', range: 'full' };
-  return { layout: 'yuv', bits, subX: 1, subY: container === 'mov' ? 0 : 1, ...LIMITED_709 };
-}
-
 const pixelFormat = (e: Encoding): string => `${e.layout === 'rgb' ? 'gbrp' : e.subY ? 'yuv420p' : 'yuv422p'}${e.bits > 8 ? `${e.bits}le` : ''}`;
-
-const TAGS = ['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv'];
-
-/** ProRes writes into each picture's header what the picture says of itself. */
-const TAGGED = 'setparams=colorspace=bt709:color_primaries=bt709:color_trc=bt709:range=tv';
-
-/** ffmpeg's arguments that choose and set a container's encoders. */
-export function codec(options: Pick<EncodeOptions, 'container' | 'width' | 'height' | 'encoding' | 'file' | 'firstNumber' | 'quality'>): string[] {
-  const { quality = 'deliver' } = options;
-  switch (options.container) {
-    case 'mp4':
-      return ['-c:v', 'libx264', '-preset', 'medium', '-crf', GRADES.mp4[quality], ...TAGS, '-movflags', '+faststart', '-c:a', 'aac', '-b:a', '192k', '-f', 'mp4'];
-    case 'webm':
-      return [
-        '-c:v',
-        'libvpx-vp9',
-        '-crf',
-        GRADES.webm[quality],
-        '-b:v',
-        '0',
-        '-deadline',
-        'good',
-        '-cpu-used',
-        '4',
-        '-row-mt',
-        '1',
-        ...TAGS,
-        '-c:a',
-        'libopus',
-        '-b:a',
-        '160k',
-        '-f',
-        'webm',
-      ];
-    case 'mov':
-      return ['-c:v', 'prores_ks', '-profile:v', GRADES.mov[quality], '-vf', TAGGED, ...TAGS, '-movflags', '+write_colr', '-c:a', 'pcm_s16le', '-f', 'mov'];
-    case 'mkv':
-      return [
-        '-c:v',
-        'ffv1',
-        '-level',
-        '3',
-        ...(options.width >= 64 && options.height >= 64 ? ['-slices', '4'] : []),
-        '-slicecrc',
-        '1',
-        '-g',
-        '1',
-        '-c:a',
-        'flac',
-        '-f',
-        'matroska',
-      ];
-    case 'png':
-      return [
-        '-c:v',
-        'png',
-        '-pix_fmt',
-        options.encoding.bits > 8 ? 'rgb48be' : 'rgb24',
-        ...(/%0?\d*d/.test(basename(options.file)) ? ['-start_number', String(options.firstNumber ?? 0)] : ['-update', '1']),
-        '-f',
-        'image2',
-      ];
-    case 'proxy':
-      // Every picture is whole in itself, so that any can be shown at once.
-      return ['-c:v', 'libx264', '-preset', 'veryfast', '-tune', 'fastdecode', '-crf', '14', '-g', '1', ...TAGS, '-movflags', '+faststart', '-f', 'mp4'];
-  }
-}
 
 /**
  * Arguments that lay the sound of footage beside pictures that begin at its picture `from`: seeks to that time and, where
@@ -188,7 +88,7 @@ export class Encoder {
       '-i',
       'pipe:0',
     ];
-    const heard = options.container !== 'png' && options.container !== 'proxy' && sound.some(({ footage }) => footage.sound);
+    const heard = options.coding !== 'png' && options.coding !== 'proxy' && sound.some(({ footage }) => footage.sound);
     const [only] = sound;
     const laid = !heard ? null : sound.length > 1 ? joinedSound(sound) : soundInput(only!.footage, only!.from, only!.seconds, only!.speed);
     const maps = ['-map', '0:v', ...(laid ? ['-map', sound.length > 1 ? '[sound]' : '1:a:0', ...laid.filter] : [])];

@@ -1,5 +1,5 @@
 import { bytesPerSample, codeSpans, planeShapes, type Encoding } from '@tin-ghost/core';
-import type { Container } from './encode';
+import type { Container } from './codings';
 
 interface Size {
   readonly width: number;

@@ -1,6 +1,6 @@
 import { AS_SHOT, Plan, preparedSize, shotPictures, type Look, type Preparation } from '@tin-ghost/core';
 import { decodeOne } from './decode';
-import { encodingFor } from './encode';
+import { encodingFor } from './codings';
 import { rateValue, type Footage } from './footage';
 import { PlateReader, plannedFiles, platesAt, type LookFiles } from './plates';
 import { newEngine } from './pool';

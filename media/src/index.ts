@@ -2,7 +2,7 @@ export * from './errors';
 export * from './footage';
 export { probe, probeSequence } from './probe';
 export { decode, decodeOne } from './decode';
-export { codec, DEPTHS, encodingFor, QUALITIES, type Container, type Quality } from './encode';
+export { codec, codingsOf, depthsOf, encodingFor, QUALITIES, tooSmallFor, type Coding, type Container, type Quality } from './codings';
 export { framesAt, scoredShot } from './retimed';
 export { printSize } from './film-canvas';
 export { strike, type Part, type StrikeOptions, type StrikeProgress, type Struck } from './strike';

@@ -1,6 +1,7 @@
 import { extname } from 'node:path';
 import { EMPTY_LOOK, Plan, signalPicture, toCodes, type Colour, type Encoding, type RawFrame, type Signal } from '@tin-ghost/core';
-import { Encoder, encodingFor, type Container } from './encode';
+import { codingsOf, encodingFor, type Container } from './codings';
+import { Encoder } from './encode';
 import type { Rate } from './footage';
 import { partPlace } from './part-place';
 import { newEngine } from './pool';
@@ -30,7 +31,7 @@ async function writeHeld(source: RawFrame, { file, rate, seconds, abort }: Pick<
   const encoding = encodingFor(container, container === 'mkv' ? 16 : container === 'mov' ? 10 : 8);
   const planes = new Plan(await newEngine(), EMPTY_LOOK, { source, target: { width, height, encoding }, rate: 1 }).render(0, source);
   const place = await partPlace(file);
-  const encoder = new Encoder({ file: place.file, container, width, height, rate, encoding, signal: abort });
+  const encoder = new Encoder({ file: place.file, coding: codingsOf(container)[0]!, width, height, rate, encoding, signal: abort });
   try {
     const frames = container === 'png' ? 1 : Math.max(1, Math.round((seconds * rate.num) / rate.den));
     for (let n = 0; n < frames; n++) await encoder.write(planes);

@@ -1,5 +1,6 @@
 import { AS_SHOT, frameBytes, preparedSize, Score, shownSize, type Encoding, type Look, type PlanOptions, type Preparation } from '@tin-ghost/core';
-import { DEPTHS, Encoder, encodingFor, type Container, type Quality, type Sound } from './encode';
+import { codingsOf, depthsOf, encodingFor, tooSmallFor, type Coding, type Container, type Quality } from './codings';
+import { Encoder, type Sound } from './encode';
 import { centred, printSize, within } from './film-canvas';
 import { CancelledError, systemReason, WorkError } from './errors';
 import { rateValue, type Footage, type Rate } from './footage';
@@ -24,6 +25,8 @@ export interface StrikeOptions extends Part {
   /** File to make (for `png` the folder and pattern, such as `out/%05d.png`). Nothing appears under this name before it is whole. */
   readonly file: string;
   readonly container: Container;
+  /** One that the container holds; the usual one without. */
+  readonly coding?: Coding;
   readonly bits?: number;
   readonly quality?: Quality;
   /** Defaults to the prepared picture's. For codings with halved chroma an odd side is lowered by one. */
@@ -69,7 +72,10 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
   if (following.length > 0 && to - from < total) throw new RangeError('a film of several shots has each whole');
   const size = preparedSize(footage, preparation);
   const canvas = printSize(options.width ?? size.width, options.height ?? size.height, container);
-  const encoding = encodingFor(container, options.bits ?? DEPTHS[container as Exclude<Container, 'proxy'>]?.[0] ?? 8);
+  const coding = options.coding ?? codingsOf(container)[0]!;
+  const small = tooSmallFor(coding, canvas);
+  if (small) throw new WorkError(small);
+  const encoding = encodingFor(container, options.bits ?? depthsOf(coding)[0]!);
   const spans: Span[] = [
     { part: options, from, to, size: canvas },
     ...following.map((part) => ({
@@ -90,7 +96,7 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
   let encoder: Encoder | undefined;
   try {
     const sound = options.sound === false ? [] : spans.map((span) => soundOf(span, rateValue(rate)));
-    encoder = new Encoder({ file: place.file, container, ...canvas, rate, encoding, quality: options.quality, sound, firstNumber: from, signal });
+    encoder = new Encoder({ file: place.file, coding, ...canvas, rate, encoding, quality: options.quality, sound, firstNumber: from, signal });
     const frames = spans.reduce((sum, span) => sum + span.to - span.from, 0);
     const meter = new Meter(frames, options.onProgress);
     for (const span of spans)

@@ -107,13 +107,31 @@ describe('formats', () => {
   test.each([
     ['mov', { codec_name: 'prores', pix_fmt: 'yuv422p10le', color_space: 'bt709' }, 'pcm_s16le'],
     ['mkv', { codec_name: 'ffv1', pix_fmt: 'bgr0' }, 'flac'],
-  ])('%s has its coding, every frame, and the sound', async (format, coding, heard) => {
-    const file = await struck({ shotId: shots[0], format }, `one.${format}`);
+    ['mp4', { codec_name: 'hevc', codec_tag_string: 'hvc1', pix_fmt: 'yuv420p10le', color_space: 'bt709' }, 'aac', { coding: 'h265' }],
+    ['webm', { codec_name: 'av1', pix_fmt: 'yuv420p10le', color_space: 'bt709' }, 'opus', { coding: 'av1' }],
+    ['mov', { codec_name: 'dnxhd', profile: 'DNXHR SQ', pix_fmt: 'yuv422p', color_space: 'bt709' }, 'pcm_s16le', { coding: 'dnxhr' }],
+    ['mov', { codec_name: 'dnxhd', profile: 'DNXHR HQX', pix_fmt: 'yuv422p10le' }, 'pcm_s16le', { coding: 'dnxhr', quality: 'master' }],
+  ])('%s %j has its coding, every frame, and the sound', async (format, coding, heard, more: Record<string, string> = {}) => {
+    const file = await struck({ shotId: shots[0], format, ...more }, `one.${Object.values(more).join('-')}.${format}`);
     const [video, sound] = streamsOf(file);
     expect(video).toMatchObject({ ...coding, width: 320, height: 180, nb_read_frames: '25' });
     expect(sound.codec_name).toBe(heard);
     const [r, g, b] = pixel(file, 12, 160, 90);
     expect([Math.abs(r! - 0xb0) < 4, Math.abs(g! - 0x20) < 4, Math.abs(b! - 0x20) < 4]).toEqual([true, true, true]);
+  });
+
+  test('a coding that the format does not hold, or that takes no picture so small, is refused, and no print is made', async () => {
+    const before = (await under.rows('select count(*)::int as n from prints'))[0]!.n;
+    for (const more of [
+      { format: 'mp4', coding: 'prores' },
+      { format: 'webm', coding: 'h265' },
+      { format: 'mov', coding: 'dnxhr', width: 160, height: 90 },
+    ]) {
+      const { status, body } = await under.call('POST', '/prints', { shotId: shots[0], ...more });
+      expect([status, body.error.problems[0].path]).toEqual([400, 'coding']);
+      expect(body.error.problems[0].message).toMatch(/must be h264 or h265 in mp4|must be vp9 or av1 in webm|256 by 120 and more, not 160 by 90/);
+    }
+    expect((await under.rows('select count(*)::int as n from prints'))[0]!.n).toBe(before);
   });
 
   test('a better quality is a larger file', async () => {

@@ -4,7 +4,7 @@ import { and, desc, eq, inArray } from 'drizzle-orm';
 import type { PrintSettings } from '@tin-ghost/contract';
 import { ROUTES } from '@tin-ghost/contract/routes';
 import { preparedFrames, preparedSize } from '@tin-ghost/core';
-import { framesAt, printSize } from '@tin-ghost/media';
+import { codingsOf, framesAt, printSize, tooSmallFor } from '@tin-ghost/media';
 import type { Context } from '../../context';
 import { media, printParts, prints, reels, shots, type Print } from '../../db/schema';
 import { notFound, Refusal } from '../../refusal';
@@ -62,7 +62,14 @@ export function printRoutes(router: Router, { db, store, jobs, news, footage }: 
       ]);
     const own = preparedSize(known, preparation);
     const size = printSize(order.width ?? own.width, order.height ?? own.height, order.format);
-    const settings: PrintSettings = { format: order.format, quality: order.quality ?? 'deliver', ...size, from, to, sound: order.sound ?? true };
+    const { coding } = order;
+    if (coding && !codingsOf(order.format).includes(coding))
+      throw new Refusal('invalid', `a ${order.format} file does not hold ${coding}`, [
+        { path: 'coding', message: `must be ${codingsOf(order.format).join(' or ')} in ${order.format}` },
+      ]);
+    const small = coding && tooSmallFor(coding, size);
+    if (small) throw new Refusal('invalid', small, [{ path: 'coding', message: small }]);
+    const settings: PrintSettings = { format: order.format, ...(coding && { coding }), quality: order.quality ?? 'deliver', ...size, from, to, sound: order.sound ?? true };
     const total = following.reduce((sum, part) => sum + framesAt(part.known, known.rate, part.shot.preparation), to - from);
     const name = following.length ? `${reel.name}, ${1 + following.length} shots` : `${shot.name}, ${shot.look.name}`;
     const print = await db.transaction(async (tx) => {

@@ -2,7 +2,7 @@ import { useMemo, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { Dialog } from 'radix-ui';
 import { toast } from 'sonner';
-import type { Reel, Shot } from '@tin-ghost/contract';
+import type { PrintCoding, Reel, Shot } from '@tin-ghost/contract';
 import { usePrints, type ApiError } from '../../api/client';
 import { orderPrints, PRINTS_NOTE } from '../../api/ordered';
 import { Button } from '../../parts/button';
@@ -10,19 +10,13 @@ import { fileSize, timeFor } from '../../parts/amounts';
 import { useDocument } from '../state/document';
 import { usePlayback } from '../state/playback';
 import { endPrinting, usePrinting } from '../state/printing';
-import { estimate, framesOf, hasShape, ordersFor, pixelsOf, sizeOf, type Format, type Making, type PrintChoice, type Quality } from './print-orders';
+import { CODINGS, estimate, framesOf, hasShape, ordersFor, pixelsOf, sizeOf, type Making, type PrintChoice, type Quality } from './print-orders';
 
 const SHARES = [
   [1, 'as they are'],
   [0.5, 'half'],
   [0.25, 'a quarter'],
 ] as const;
-const FORMATS: readonly (readonly [Format, string])[] = [
-  ['mp4', 'MP4, H.264 and AAC'],
-  ['webm', 'WebM, VP9 and Opus'],
-  ['mov', 'MOV, ProRes 422'],
-  ['mkv', 'MKV, FFV1, lossless'],
-];
 const QUALITIES: readonly (readonly [Quality, string])[] = [
   ['check', 'to check, small'],
   ['deliver', 'to deliver'],
@@ -86,7 +80,7 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
   }, [reel, shot, look, preparation, about]);
   const whole = about.length > 1 ? whats.findIndex(({ shots, making }) => making === 'each' && shots.length === about.length) : -1;
   const [at, setAt] = useState(Math.max(0, whole));
-  const [format, setFormat] = useState<Format>('mp4');
+  const [coding, setCoding] = useState<PrintCoding>('h264');
   const [quality, setQuality] = useState<Quality>('deliver');
   const [share, setShare] = useState(1);
   const [bars, setBars] = useState(true);
@@ -96,7 +90,7 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
   const { shots, making } = whats[Math.min(at, whats.length - 1)]!;
   const [one] = shots.length === 1 ? shots : [];
   const frames = one ? framesOf(one) : 0;
-  const choice: PrintChoice = { format, quality, share, bars, sound, making, ...(one && range ? { range } : {}) };
+  const choice: PrintChoice = { coding, quality, share, bars, sound, making, ...(one && range ? { range } : {}) };
   const orders = ordersFor(shots, choice);
   const rough = estimate(pixelsOf(shots, choice), choice, prints);
   const unkept = keeping.state !== 'kept';
@@ -129,9 +123,15 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
           </select>
         </Row>
         <Row name="Format">
-          <Choose name="Format" options={FORMATS} value={format} onChange={setFormat} />
+          <select aria-label="Format" value={coding} onChange={(e) => setCoding(e.currentTarget.value as PrintCoding)} className={`${FIELD} w-full`}>
+            {Object.entries(CODINGS).map(([id, { name }]) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
         </Row>
-        {format !== 'mkv' && (
+        {coding !== 'ffv1' && (
           <Row name="Quality">
             <Choose name="Quality" options={QUALITIES} value={quality} onChange={setQuality} />
           </Row>

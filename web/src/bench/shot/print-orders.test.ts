@@ -6,14 +6,14 @@ import { estimate, ordersFor, pixelsOf, type PrintChoice } from './print-orders'
 const shot = (id: string, width: number, height: number, rate: number, frames: number): Shot =>
   ({ id, look: EMPTY_LOOK, preparation: {}, medium: { footage: { width, height, rate: { num: rate, den: 1 }, frames, sound: true } } }) as unknown as Shot;
 const shots = [shot('a', 1920, 1080, 25, 200), shot('b', 1280, 720, 50, 200)];
-const choice: PrintChoice = { format: 'mp4', quality: 'deliver', share: 0.5, bars: true, sound: true, making: 'both' };
+const choice: PrintChoice = { coding: 'h264', quality: 'deliver', share: 0.5, bars: true, sound: true, making: 'both' };
 
 describe('what is ordered', () => {
   test('of several shots: a file each, one film, or both', () => {
-    const film = { shotId: 'a', following: ['b'], format: 'mp4', quality: 'deliver', sound: true, width: 960, height: 540 };
+    const film = { shotId: 'a', following: ['b'], format: 'mp4', coding: 'h264', quality: 'deliver', sound: true, width: 960, height: 540 };
     const each = [
-      { shotId: 'a', format: 'mp4', quality: 'deliver', sound: true, width: 960, height: 540 },
-      { shotId: 'b', format: 'mp4', quality: 'deliver', sound: true, width: 640, height: 360 },
+      { shotId: 'a', format: 'mp4', coding: 'h264', quality: 'deliver', sound: true, width: 960, height: 540 },
+      { shotId: 'b', format: 'mp4', coding: 'h264', quality: 'deliver', sound: true, width: 640, height: 360 },
     ];
     expect(ordersFor(shots, choice)).toEqual([...each, film]);
     expect(ordersFor(shots, { ...choice, making: 'each' })).toEqual(each);
@@ -22,7 +22,9 @@ describe('what is ordered', () => {
 
   test('a range is that of a single shot', () => {
     const range = { from: 10, to: 20 };
-    expect(ordersFor(shots.slice(1), { ...choice, range })).toEqual([{ shotId: 'b', format: 'mp4', quality: 'deliver', sound: true, width: 640, height: 360, from: 10, to: 20 }]);
+    expect(ordersFor(shots.slice(1), { ...choice, range })).toEqual([
+      { shotId: 'b', format: 'mp4', coding: 'h264', quality: 'deliver', sound: true, width: 640, height: 360, from: 10, to: 20 },
+    ]);
     expect(ordersFor(shots, { ...choice, range })[0]).not.toHaveProperty('from');
     expect(ordersFor([], choice)).toEqual([]);
   });
@@ -41,6 +43,8 @@ describe('estimates', () => {
     expect(estimate(1e8, choice, []).seconds).toBeNull();
     const print = { state: 'done', bytes: 5e6, total: 100, perSecond: 20, settings: { format: 'mp4', width: 1000, height: 500 } } as unknown as Print;
     expect(estimate(1e8, choice, [print])).toEqual({ bytes: 1e7, seconds: 10 });
+    // Another coding of the same format is another matter.
+    expect(estimate(1e8, { ...choice, coding: 'h265' }, [print]).bytes).toBe(estimate(1e8, { ...choice, coding: 'h265' }, []).bytes);
     // In a quality of which there is none yet: by the usual bits a pixel, whatever the others took.
     const bare = estimate(1e8, { ...choice, quality: 'master' }, []).bytes;
     expect(estimate(1e8, { ...choice, quality: 'master' }, [print]).bytes).toBe(bare);

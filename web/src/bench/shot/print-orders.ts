@@ -1,14 +1,30 @@
 import { lookShape, preparedFrames, preparedSize, shownSize } from '@tin-ghost/core';
-import type { Print, PrintOrder, PrintSettings, Shot } from '@tin-ghost/contract';
+import type { Print, PrintCoding, PrintOrder, PrintSettings, Shot } from '@tin-ghost/contract';
 import { rateOf } from '../../api/footage';
 
-export type Format = PrintSettings['format'];
+type Format = PrintSettings['format'];
+
+/** Codings, the format each stands in, and what it is called. */
+export const CODINGS: Readonly<Record<PrintCoding, { readonly format: Format; readonly name: string }>> = {
+  h264: { format: 'mp4', name: 'MP4, H.264, plays everywhere' },
+  h265: { format: 'mp4', name: 'MP4, H.265, 10 bits' },
+  vp9: { format: 'webm', name: 'WebM, VP9' },
+  av1: { format: 'webm', name: 'WebM, AV1, 10 bits' },
+  prores: { format: 'mov', name: 'MOV, ProRes 422, to edit' },
+  dnxhr: { format: 'mov', name: 'MOV, DNxHR, to edit' },
+  ffv1: { format: 'mkv', name: 'MKV, FFV1, lossless' },
+};
+
+/** Where a print does not say, as those of before. */
+const USUAL: Record<Format, PrintCoding> = { mp4: 'h264', webm: 'vp9', mov: 'prores', mkv: 'ffv1' };
+
+export const codingOf = ({ format, coding }: Pick<PrintSettings, 'format' | 'coding'>): PrintCoding => coding ?? USUAL[format];
 export type Quality = NonNullable<PrintSettings['quality']>;
 /** What is made of several shots. */
 export type Making = 'each' | 'film' | 'both';
 
 export interface PrintChoice {
-  readonly format: Format;
+  readonly coding: PrintCoding;
   readonly quality: Quality;
   /** Of each shot's own size. */
   readonly share: number;
@@ -36,8 +52,9 @@ export const hasShape = ({ look }: Shot): boolean => lookShape(look) !== undefin
 
 /** What is ordered of the server: a file for each shot, one film of all, or both. A film has the first shot's size and rate. */
 export function ordersFor(shots: readonly Shot[], choice: PrintChoice): PrintOrder[] {
-  const { format, quality, sound, making, range } = choice;
-  const order = (shot: Shot, more: Partial<PrintOrder>): PrintOrder => ({ shotId: shot.id, format, quality, sound, ...sizeOf(shot, choice), ...more });
+  const { coding, quality, sound, making, range } = choice;
+  const { format } = CODINGS[coding];
+  const order = (shot: Shot, more: Partial<PrintOrder>): PrintOrder => ({ shotId: shot.id, format, coding, quality, sound, ...sizeOf(shot, choice), ...more });
   const [first, ...others] = shots;
   if (!first) return [];
   if (others.length === 0) return [order(first, range ?? {})];
@@ -61,24 +78,28 @@ export function pixelsOf(shots: readonly Shot[], choice: PrintChoice): number {
 }
 
 /** Bits a pixel where nothing was struck yet by which to tell: means of two grained looks at 1080 lines, measured on the demo. */
-const USUAL_BITS: Record<Format, Record<Quality, number>> = {
-  mp4: { check: 0.05, deliver: 0.19, master: 0.44 },
-  webm: { check: 0.05, deliver: 0.15, master: 0.25 },
-  mov: { check: 1.6, deliver: 2.2, master: 3.3 },
-  mkv: { check: 5, deliver: 5, master: 5 },
+const USUAL_BITS: Record<PrintCoding, Record<Quality, number>> = {
+  h264: { check: 0.05, deliver: 0.19, master: 0.44 },
+  h265: { check: 0.03, deliver: 0.12, master: 0.34 },
+  vp9: { check: 0.05, deliver: 0.15, master: 0.25 },
+  av1: { check: 0.03, deliver: 0.1, master: 0.25 },
+  // DNxHR has a fixed rate: LB, SQ, HQX.
+  dnxhr: { check: 0.87, deliver: 2.8, master: 4.2 },
+  prores: { check: 1.6, deliver: 2.2, master: 3.3 },
+  ffv1: { check: 5, deliver: 5, master: 5 },
 };
 
 /**
  * About how large files become and how long they take, by what was struck last in the same way.
  * @returns bytes, and seconds where some print was struck by which to tell
  */
-export function estimate(pixels: number, { format, quality }: Pick<PrintChoice, 'format' | 'quality'>, prints: readonly Print[]): { bytes: number; seconds: number | null } {
+export function estimate(pixels: number, { coding, quality }: Pick<PrintChoice, 'coding' | 'quality'>, prints: readonly Print[]): { bytes: number; seconds: number | null } {
   const done = prints.filter((print) => print.state === 'done' && print.bytes !== null && print.total > 0);
   const area = ({ settings, total }: Print): number => settings.width * settings.height * total;
-  const alike = done.find(({ settings }) => settings.format === format && (settings.quality ?? 'deliver') === quality);
+  const alike = done.find(({ settings }) => codingOf(settings) === coding && (settings.quality ?? 'deliver') === quality);
   const timed = done.find(({ perSecond }) => perSecond > 0);
   return {
-    bytes: alike ? (alike.bytes! / area(alike)) * pixels : (USUAL_BITS[format][quality] * pixels) / 8,
+    bytes: alike ? (alike.bytes! / area(alike)) * pixels : (USUAL_BITS[coding][quality] * pixels) / 8,
     seconds: timed ? pixels / (timed.perSecond * timed.settings.width * timed.settings.height) : null,
   };
 }
