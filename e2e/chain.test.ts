@@ -130,3 +130,24 @@ test('a motion is copied from one setting to another', async () => {
   await page.waitForSelector('[aria-label^="Gate weave, strength 100 %, moves"]');
   expect((await livesNow())[0]!.traits[1]!.motions).toEqual({ upDown: { motion: 'wander', speeds: [{ amount: 1.5, rate: 3 }] } });
 });
+
+test('the look is mixed with another by a slider, one step of undo, and is the other at its end', async () => {
+  await openWorn(stage, 1, 'super8', [{ trait: 'saturation', settings: { amount: 0 } }]);
+  const before = await pictureOf(page);
+  const looks: { id: string; look: { name: string } }[] = await stage.app.api('/looks');
+  const other = looks.find(({ look }) => look.name.startsWith('Home tape, fresh')) ?? looks[5]!;
+  await page.select('select[aria-label="Mix with"]', other.id);
+  const thumb = await named(`Share of ${other.look.name}`, 'slider');
+  await thumb.focus();
+  for (let i = 0; i < 3; i++) await page.keyboard.press('PageUp');
+  await kept();
+  const half = await pictureOf(page);
+  expect(half.hash).not.toBe(before.hash);
+  expect((await stage.app.api(`/shots/${stage.demo.shots[1]!.id}`)).look.name).toContain(' and ');
+  await page.keyboard.press('End');
+  await kept();
+  expect((await stage.app.api(`/shots/${stage.demo.shots[1]!.id}`)).look).toEqual(other.look);
+  await page.keyboard.press('Home');
+  await kept();
+  expect((await pictureOf(page)).hash).toBe(before.hash);
+});

@@ -144,3 +144,61 @@ test('what was done is told in words, and any state is a step away, back and on'
   await kept();
   expect((await shotNow()).look.lives[0].traits.map(({ trait }: { trait: string }) => trait)).toEqual(['grain', 'flicker']);
 });
+
+test('letters are turned off, a key is changed and kept in the browser, and a key of another action is refused', async () => {
+  await openWorn(stage, 1, 'none', []);
+  await press('v');
+  await page.waitForSelector('canvas[data-scope]');
+  await press('v');
+  await page.waitForSelector('canvas[data-scope]', { hidden: true });
+  const openKeys = async (): Promise<void> => {
+    await page.click('button[aria-label="Keys"]');
+    await page.waitForSelector('[aria-label="Actions and their keys"]');
+  };
+  const keyOf = (action: string) => page.$eval(`button[aria-label^="Key of ${action}:"]`, (e) => e.textContent);
+  await openKeys();
+  await page.click('button[aria-label^="Key of Scopes:"]');
+  await press('l');
+  await page.waitForFunction(() => document.querySelector('[role="alert"]')?.textContent?.includes('Play, faster with each press'));
+  await held('Control', 'j');
+  expect(await keyOf('Scopes')).toBe('Ctrl J');
+  await page.click('input[type="checkbox"]');
+  expect(await keyOf('Sound')).toBe('none');
+  await page.keyboard.press('Escape');
+  await page.waitForSelector('[aria-label="Actions and their keys"]', { hidden: true });
+  await page.reload();
+  await pictureOf(page);
+  await press('v', '1', 'd');
+  expect(await page.$('canvas[data-scope]')).toBeNull();
+  expect(await page.evaluate(() => document.documentElement.dataset.lights)).toBe('up');
+  await held('Control', 'j');
+  await page.waitForSelector('canvas[data-scope]');
+  await held('Control', 'j');
+  await openKeys();
+  await (await page.waitForSelector('::-p-xpath(//button[contains(., "Reset all")])'))!.click();
+  expect(await keyOf('Scopes')).toBe('V');
+  await page.keyboard.press('Escape');
+  await press('v');
+  await page.waitForSelector('canvas[data-scope]');
+  await press('v');
+});
+
+test('the columns are made wider and narrower by keys and by hand, within limits, and stay so', async () => {
+  await openWorn(stage, 1, 'none', []);
+  const width = () => page.$eval('aside[aria-label="Card"]', (e) => e.getBoundingClientRect().width);
+  const before = await width();
+  await page.focus('[role="separator"][aria-label="Width of the card"]');
+  await press('ArrowLeft', 'ArrowLeft');
+  expect(await width()).toBe(before + 32);
+  const edge = (await (await page.$('[role="separator"][aria-label="Width of the card"]'))!.boundingBox())!;
+  await page.mouse.move(edge.x + 4, edge.y + 300);
+  await page.mouse.down();
+  await page.mouse.move(edge.x - 900, edge.y + 300, { steps: 4 });
+  await page.mouse.up();
+  expect(await width()).toBe(560);
+  await page.reload();
+  await pictureOf(page);
+  expect(await width()).toBe(560);
+  await page.mouse.click((await (await page.$('[role="separator"][aria-label="Width of the card"]'))!.boundingBox())!.x + 4, 400, { count: 2 });
+  expect(await width()).toBe(before);
+});

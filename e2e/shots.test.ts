@@ -1,8 +1,10 @@
 /** Shots and reels in the real interface: renamed, ordered, copied, deleted and put back; a look given to other shots; a face kept clean by a zone that moves with it. */
+import { mkdtemp, readdir, readFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { ElementHandle, Page } from 'puppeteer-core';
-import type { Look } from '@tin-ghost/core';
-import { handsOn, openWorn, stageUp, type Stage } from './hands';
+import { EMPTY_LOOK, type Look } from '@tin-ghost/core';
+import { dress, handsOn, openWorn, stageUp, type Stage } from './hands';
 import { pictureOf } from './stage.mjs';
 
 let stage: Stage;
@@ -303,4 +305,32 @@ describe('reels on the shelf', () => {
     await until(async () => (await reels()).includes('Line 14 copy'));
     expect((await stage.app.api('/bin')).reels).toEqual([]);
   });
+});
+
+test('a reel goes to programs that cut, as OTIO and as EDL, with what is trimmed and how fast', async () => {
+  const folder = await mkdtemp(join(stage.folder, 'cut-'));
+  const client = await page.createCDPSession();
+  await client.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
+  const made = await stage.app.api('/reels', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ name: 'To cut' }) });
+  await dress(stage, 1, { ...EMPTY_LOOK, name: 'Plain' }, { trim: { from: 25, to: 75 }, speed: 0.5 });
+  await page.goto(`${stage.app.address}/`);
+  const reel = await stage.app.api(`/reels/${reelId()}`);
+  expect(await page.$eval(`button[aria-label="Export ${made.name}"]`, (e) => e.disabled)).toBe(true);
+  for (const [entry, ending] of [
+    ['Cut as OTIO', 'otio'],
+    ['Cut as EDL', 'edl'],
+  ] as const) {
+    await press(`Export ${reel.name}`);
+    await choose(entry);
+    await until(async () => (await readdir(folder)).includes(`${reel.name}.${ending}`));
+  }
+  const otio = JSON.parse(await readFile(join(folder, `${reel.name}.otio`), 'utf8'));
+  const clips = otio.tracks.children[0].children as { name: string; source_range: { start_time: { value: number }; duration: { value: number } }; metadata: object }[];
+  expect(clips.map(({ name }) => name)).toEqual(reel.shots.map(({ name }: { name: string }) => name));
+  expect([clips[1]!.source_range.start_time.value, clips[1]!.source_range.duration.value]).toEqual([25, 100]);
+  expect(clips[1]!.metadata).toMatchObject({ tin_ghost: { look: { name: 'Plain' } } });
+  const edl = await readFile(join(folder, `${reel.name}.edl`), 'utf8');
+  expect(edl.split('\r\n').filter((line) => /^\d{3} /.test(line))).toHaveLength(reel.shots.length);
+  const { rate } = reel.shots[1].medium.footage;
+  expect(edl).toContain(`M2   AX       0${(rate.num / rate.den / 2).toFixed(1)}`);
 });

@@ -23,6 +23,8 @@ import { openPrinting } from './state/printing';
 import { ReferencesRail } from './shot/references-rail';
 import { useScopes } from './state/scope';
 import { Scopes } from './scopes/scopes';
+import { SideHandle } from './side-handle';
+import { useWidths } from './state/widths';
 import { ShotCard } from './shot/shot-card';
 import { MediumState } from './shot/medium-state';
 import { ShotsRail } from './shot/shots-rail';
@@ -34,6 +36,7 @@ import { Spells } from './strip/spells';
 import { Strip } from './strip/strip';
 import { Transport } from './picture/transport';
 import { benchActions } from './keys/actions';
+import { useOwnKeys, withOwnKeys } from './keys/own-keys';
 import { useBenchKeys } from './keys/use-bench-keys';
 import { useSession } from './state/session';
 import { keepWithin } from './state/playback';
@@ -105,7 +108,12 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
   const onSound = useCallback(() => setSound((s) => !s), []);
   const onHelp = useCallback(() => setKeys(true), []);
   const onPalette = useCallback(() => setPalette(true), []);
-  const actions = useMemo(() => benchActions(source, { onSound, onHelp, onPalette, onPrint: () => openPrinting([shot.id]) }), [source, shot.id, onSound, onHelp, onPalette]);
+  const own = useOwnKeys();
+  const widths = useWidths();
+  const actions = useMemo(
+    () => withOwnKeys(benchActions(source, { onSound, onHelp, onPalette, onPrint: () => openPrinting([shot.id]) }), own),
+    [source, shot.id, onSound, onHelp, onPalette, own],
+  );
   useBenchKeys(actions);
 
   useEffect(() => {
@@ -152,6 +160,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
         <ShotsRail reel={reel} shotId={shot.id} onAdd={files.open} open={rail}>
           <ReferencesRail reel={reel} references={references} />
         </ShotsRail>
+        <SideHandle side="shots" />
         {source && opened ? (
           <>
             <main className="flex min-w-0 flex-1 flex-col overflow-x-hidden overflow-y-auto">
@@ -172,7 +181,8 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
               </div>
             </main>
             {scopes && <Scopes />}
-            <aside className="w-[312px] shrink-0 overflow-y-auto border-l border-rule" aria-label="Card">
+            <SideHandle side="card" />
+            <aside className="shrink-0 overflow-y-auto border-l border-rule" style={{ width: widths.card }} aria-label="Card">
               <Hints />
               {reference && <MatchPanel source={source} reference={reference} />}
               {shotOpen ? <ShotCard medium={medium} source={source} /> : <Card source={source} />}

@@ -7,7 +7,9 @@ import { api } from '../api/client';
 import { rateOf } from '../api/footage';
 import { told, UNDO_MS } from '../api/told';
 import { Button } from '../parts/button';
+import { MenuButton } from '../parts/context-menu';
 import { NameField } from '../parts/name-field';
+import { exportCut } from './export-cut';
 
 function lengthOf(reel: ReelSummary): string {
   const seconds = reel.shots.reduce((sum, s) => sum + (s.medium.footage ? s.medium.footage.frames / rateOf(s.medium.footage) : 0), 0);
@@ -55,6 +57,16 @@ export function ReelRow({ reel }: { reel: ReelSummary }) {
           <Button kind="bare" className={act} onClick={() => void told(api(`/reels/${reel.id}/copy`, { method: 'POST' }))} aria-label={`Duplicate ${reel.name}`}>
             Duplicate
           </Button>
+          <MenuButton
+            entries={[
+              { name: 'Cut as OTIO', run: () => void exportCut(reel.id, 'otio') },
+              { name: 'Cut as EDL (CMX 3600)', run: () => void exportCut(reel.id, 'edl') },
+            ]}
+          >
+            <Button kind="bare" className={act} disabled={reel.shots.length === 0} aria-label={`Export ${reel.name}`}>
+              Export
+            </Button>
+          </MenuButton>
           <Button kind="bare" className={act} onClick={discard} aria-label={`Delete ${reel.name}`}>
             Delete
           </Button>

@@ -114,7 +114,9 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
           ) : (
             <>
               <SettingRow setting={s} value={shownOf(key)} carrier={trait.family === 'colour' ? carrier : undefined} before={before} sign={sign} onChange={(v) => set(key, v)} />
-              {moves && moving === key && <MotionPanel at={at} settingKey={key} setting={s} value={valueOf(key)} motion={use.motions?.[key]} source={source} />}
+              {moves && moving === key && (
+                <MotionPanel at={at} settingKey={key} setting={s} value={valueOf(key)} shown={shownOf(key)} motion={use.motions?.[key]} source={source} />
+              )}
             </>
           );
         if (s.kind !== 'number' || !s.hueIn)

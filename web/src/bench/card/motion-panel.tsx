@@ -24,7 +24,7 @@ const EASES = { smooth: 'smoothly', line: 'evenly', hold: 'at once' } as const;
 
 const FINE = { step: 0.01 } as const;
 const RATE = plainNumber('Rate', 'Fastest of it', 'Hz', { ...FINE, default: 1, min: 0.01, max: 24 });
-const JUMPS = plainNumber('Rate', 'Jumps a second; 0 is on each picture', 'Hz', { ...FINE, max: 60 });
+const JUMPS = plainNumber('Rate', 'Jumps a second; 0 is on each frame', 'Hz', { ...FINE, max: 60 });
 const LOOP = plainNumber('Loop', 'Begins again after so long; 0 never', 's', { ...FINE, max: 600 });
 const DELAY = plainNumber('Delay', 'It comes so much later', 's', { ...FINE, max: 10 });
 const DECAY = plainNumber('Decay', 'How long what happens is still felt', 's', { ...FINE, default: 0.3, max: 10 });
@@ -34,12 +34,14 @@ interface Props {
   settingKey: string;
   setting: Moving;
   value: Value;
+  /** What it is at the frame that is seen, as far as keys say. */
+  shown: Value;
   motion: Motion | undefined;
   source: Source;
 }
 
 /** How a setting moves: the kind and its numbers. Over the shot it is drawn on the strip. */
-export function MotionPanel({ at, settingKey, setting, value, motion, source }: Props) {
+export function MotionPanel({ at, settingKey, setting, value, shown, motion, source }: Props) {
   const look = useDocument((s) => s.look);
   const chosen = useSession((s) => s.key);
   const copied = useClipboard((c) => c.motion);
@@ -57,8 +59,11 @@ export function MotionPanel({ at, settingKey, setting, value, motion, source }: 
   /** A key at the frame that is seen, of what the setting is there. */
   const keyHere = (): void => {
     const { frame } = usePlayback.getState();
+    const set = (keyValue: KeyValue): void => addKey(at, settingKey, frame / source.rate, keyValue);
+    if (!motion || motion.motion === 'keys') return set(shown as KeyValue);
+    // What moves by itself is asked of the engine; meanwhile a hand may have done something else.
     void valueAt(source, look, at, settingKey, frame).then(
-      (values) => addKey(at, settingKey, frame / source.rate, values.length === 1 ? values[0]! : (values as unknown as KeyValue)),
+      (values) => traitUseAt(useDocument.getState().look, at)?.motions?.[settingKey] === motion && set(values.length === 1 ? values[0]! : (values as unknown as KeyValue)),
       (error: Error) => toast.error(`No key was set. ${error.message}`),
     );
   };

@@ -67,7 +67,7 @@ export function LifeBlock({ look, life }: { look: Look; life: number }) {
           ))}
         </select>
         <div className="mono mt-1 text-[11px] leading-snug text-faint">
-          {carrier.rate && <div>{Math.round(carrier.rate * 100) / 100} a second</div>}
+          {carrier.rate && <div>{Math.round(carrier.rate * 100) / 100} fps</div>}
           {carrier.gate ? <div>{`${carrier.gate.width} × ${carrier.gate.height} mm`}</div> : <div>{carrier.raster ? `${carrier.raster.height} lines` : 'no gate'}</div>}
         </div>
         {life === look.lives.length - 1 && shape !== undefined && (

@@ -3,11 +3,13 @@ import { toast } from 'sonner';
 import type { Look } from '@tin-ghost/core';
 import { api, refresh, useLooks } from '../../api/client';
 import { Button } from '../../parts/button';
+import { saveFile } from '../../parts/save-file';
 import { PictureCanvas } from '../../render/canvas';
 import { preview } from '../../render/preview';
 import type { Source } from '../../render/protocol';
 import { usePicture } from '../../render/use-picture';
 import { changeLook, useDocument } from '../state/document';
+import { MixBar } from './mix-bar';
 import { usePlayback } from '../state/playback';
 
 const THUMB = 300;
@@ -31,11 +33,7 @@ export function LooksPanel({ source }: { source: Source }) {
   const cubeFile = async (): Promise<void> => {
     try {
       const { text, left } = await preview().ask({ kind: 'cube', look, points: CUBE_POINTS });
-      const link = document.createElement('a');
-      link.href = URL.createObjectURL(new Blob([text], { type: 'text/plain' }));
-      link.download = `${look.name}.cube`;
-      link.click();
-      setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+      saveFile(`${look.name}.cube`, text);
       if (left.length) toast(`The table holds the look’s colour; it cannot hold ${left.join(', ')}.`, { duration: 10_000 });
     } catch (error) {
       toast.error((error as Error).message);
@@ -77,6 +75,7 @@ export function LooksPanel({ source }: { source: Source }) {
           .cube
         </Button>
       </div>
+      <MixBar looks={looks ?? []} />
       <h3 className="label mt-4">Try another</h3>
       <div className="mt-1.5 grid grid-cols-2 gap-2">
         {looks?.map((stored) => (

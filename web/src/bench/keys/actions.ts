@@ -14,10 +14,8 @@ import { trimHere } from '../state/trim';
 /** Something that is done on the bench by a key, and by the palette. */
 export interface Action {
   readonly name: string;
-  /** As the hotkeys' package has it; what is shown is made of it. */
+  /** As the hotkeys' package has it; what is shown is made of it. Empty where it has none. */
   readonly keys: string;
-  /** Which keys a focused slider, number or button keeps for itself: those that move it, none, or those that press it too. */
-  readonly unless: 'moves' | 'nothing' | 'presses' | 'text';
   /** Whether it does something now; where it does not, the key stays the browser's. */
   readonly when?: () => boolean;
   run(): void;
@@ -37,51 +35,51 @@ const enlarged = (): boolean => useSession.getState().zoom === 'full';
 
 /** What is done with the shot that is seen. */
 const shotActions = (source: Source, { onSound, onPrint, onPalette }: Doors): Action[] => [
-  { name: 'Play and pause', keys: 'space', unless: 'presses', run: togglePlay },
-  { name: 'Play backwards, faster with each press', keys: 'j', unless: 'nothing', run: () => shuttle(source, -1) },
-  { name: 'Stop', keys: 'k', unless: 'nothing', run: () => shuttle(source, 0) },
-  { name: 'Play, faster with each press', keys: 'l', unless: 'nothing', run: () => shuttle(source, 1) },
-  { name: 'One frame back', keys: 'left', unless: 'moves', run: () => stepFrame(source, -1) },
-  { name: 'One frame on', keys: 'right', unless: 'moves', run: () => stepFrame(source, 1) },
-  { name: 'One second back', keys: 'shift+left', unless: 'moves', run: () => stepFrame(source, -Math.round(source.rate)) },
-  { name: 'One second on', keys: 'shift+right', unless: 'moves', run: () => stepFrame(source, Math.round(source.rate)) },
-  { name: 'First frame', keys: 'home', unless: 'moves', run: () => goTo(source, 0) },
-  { name: 'Last frame', keys: 'end', unless: 'moves', run: () => goTo(source, source.frames - 1) },
-  { name: 'Go to a time code', keys: 't', unless: 'nothing', run: () => document.querySelector<HTMLButtonElement>('[data-clock]')?.click() },
-  { name: 'Worn or as shot', keys: 'w', unless: 'nothing', run: toggleView },
-  { name: 'Compare: alone, wipe, side by side, blink, on all shots', keys: 'c', unless: 'nothing', run: nextMode },
-  { name: 'Scopes', keys: 'v', unless: 'nothing', run: toggleScopes },
-  { name: 'One line as a signal', keys: 'shift+v', unless: 'nothing', run: toggleLine },
-  { name: 'Fit the picture', keys: 'f', unless: 'nothing', run: () => setZoom('fit') },
-  { name: '1:1, from the original', keys: '1', unless: 'nothing', run: () => setZoom('full') },
-  { name: '2:1', keys: '2', unless: 'nothing', run: () => setZoom('full', 2) },
-  { name: '4:1', keys: '4', unless: 'nothing', run: () => setZoom('full', 4) },
-  { name: 'Pan left, where the picture is enlarged', keys: 'alt+left', unless: 'moves', when: enlarged, run: () => panBy(PAN, 0) },
-  { name: 'Pan right', keys: 'alt+right', unless: 'moves', when: enlarged, run: () => panBy(-PAN, 0) },
-  { name: 'Pan up', keys: 'alt+up', unless: 'moves', when: enlarged, run: () => panBy(0, PAN) },
-  { name: 'Pan down', keys: 'alt+down', unless: 'moves', when: enlarged, run: () => panBy(0, -PAN) },
-  { name: 'Full screen', keys: 'g', unless: 'nothing', run: () => document.querySelector<HTMLButtonElement>('[data-full-screen]')?.click() },
-  { name: 'In: begin the shot with this frame', keys: 'i', unless: 'nothing', run: () => trimHere(source.proxy.frames, 'in') },
-  { name: 'Out: end the shot with this frame', keys: 'o', unless: 'nothing', run: () => trimHere(source.proxy.frames, 'out') },
-  { name: 'Loop two seconds from here', keys: 'shift+l', unless: 'nothing', run: () => toggleLoop(source) },
-  { name: 'Longer strip', keys: 'equal', unless: 'nothing', run: () => zoomAtPlayhead(source, 1) },
-  { name: 'Shorter strip', keys: 'minus', unless: 'nothing', run: () => zoomAtPlayhead(source, -1) },
-  { name: 'All of the shot on the strip', keys: 'shift+f', unless: 'nothing', run: wholeStrip },
-  { name: 'Sound', keys: 's', unless: 'nothing', run: onSound },
-  { name: 'The chosen trait off and on', keys: 'x', unless: 'nothing', run: toggleChosen },
-  { name: 'Copy the chosen trait', keys: 'mod+c', unless: 'text', when: mayCopy, run: copyChosen },
-  { name: 'Paste what was copied after it', keys: 'mod+v', unless: 'text', when: () => useClipboard.getState().uses !== null, run: pasteAfterChosen },
-  { name: 'Strike prints', keys: 'mod+p', unless: 'text', run: onPrint },
-  { name: 'Find anything', keys: 'mod+k', unless: 'text', run: onPalette },
+  { name: 'Play and pause', keys: 'space', run: togglePlay },
+  { name: 'Play backwards, faster with each press', keys: 'j', run: () => shuttle(source, -1) },
+  { name: 'Stop', keys: 'k', run: () => shuttle(source, 0) },
+  { name: 'Play, faster with each press', keys: 'l', run: () => shuttle(source, 1) },
+  { name: 'One frame back', keys: 'left', run: () => stepFrame(source, -1) },
+  { name: 'One frame on', keys: 'right', run: () => stepFrame(source, 1) },
+  { name: 'One second back', keys: 'shift+left', run: () => stepFrame(source, -Math.round(source.rate)) },
+  { name: 'One second on', keys: 'shift+right', run: () => stepFrame(source, Math.round(source.rate)) },
+  { name: 'First frame', keys: 'home', run: () => goTo(source, 0) },
+  { name: 'Last frame', keys: 'end', run: () => goTo(source, source.frames - 1) },
+  { name: 'Go to a time code', keys: 't', run: () => document.querySelector<HTMLButtonElement>('[data-clock]')?.click() },
+  { name: 'Worn or as shot', keys: 'w', run: toggleView },
+  { name: 'Compare: alone, wipe, side by side, blink, on all shots', keys: 'c', run: nextMode },
+  { name: 'Scopes', keys: 'v', run: toggleScopes },
+  { name: 'One line as a signal', keys: 'shift+v', run: toggleLine },
+  { name: 'Fit the picture', keys: 'f', run: () => setZoom('fit') },
+  { name: '1:1, from the original', keys: '1', run: () => setZoom('full') },
+  { name: '2:1', keys: '2', run: () => setZoom('full', 2) },
+  { name: '4:1', keys: '4', run: () => setZoom('full', 4) },
+  { name: 'Pan left, where the picture is enlarged', keys: 'alt+left', when: enlarged, run: () => panBy(PAN, 0) },
+  { name: 'Pan right', keys: 'alt+right', when: enlarged, run: () => panBy(-PAN, 0) },
+  { name: 'Pan up', keys: 'alt+up', when: enlarged, run: () => panBy(0, PAN) },
+  { name: 'Pan down', keys: 'alt+down', when: enlarged, run: () => panBy(0, -PAN) },
+  { name: 'Full screen', keys: 'g', run: () => document.querySelector<HTMLButtonElement>('[data-full-screen]')?.click() },
+  { name: 'In: begin the shot with this frame', keys: 'i', run: () => trimHere(source.proxy.frames, 'in') },
+  { name: 'Out: end the shot with this frame', keys: 'o', run: () => trimHere(source.proxy.frames, 'out') },
+  { name: 'Loop two seconds from here', keys: 'shift+l', run: () => toggleLoop(source) },
+  { name: 'Longer strip', keys: 'equal', run: () => zoomAtPlayhead(source, 1) },
+  { name: 'Shorter strip', keys: 'minus', run: () => zoomAtPlayhead(source, -1) },
+  { name: 'All of the shot on the strip', keys: 'shift+f', run: wholeStrip },
+  { name: 'Sound', keys: 's', run: onSound },
+  { name: 'The chosen trait off and on', keys: 'x', run: toggleChosen },
+  { name: 'Copy the chosen trait', keys: 'mod+c', when: mayCopy, run: copyChosen },
+  { name: 'Paste what was copied after it', keys: 'mod+v', when: () => useClipboard.getState().uses !== null, run: pasteAfterChosen },
+  { name: 'Strike prints', keys: 'mod+p', run: onPrint },
+  { name: 'Find anything', keys: 'mod+k', run: onPalette },
 ];
 
 /** All actions of the bench, in the order in which they are listed. @param source the shot that is seen; null before there is one */
 export const benchActions = (source: Source | null, doors: Doors): Action[] => [
   ...(source ? shotActions(source, doors) : []),
-  { name: 'Undo', keys: 'mod+z', unless: 'text', run: undo },
-  { name: 'Redo', keys: 'mod+shift+z', unless: 'text', run: redo },
-  { name: 'Lights down and up', keys: 'd', unless: 'nothing', run: () => useLights.getState().flip() },
-  { name: 'The list of keys', keys: 'shift+slash', unless: 'nothing', run: doors.onHelp },
+  { name: 'Undo', keys: 'mod+z', run: undo },
+  { name: 'Redo', keys: 'mod+shift+z', run: redo },
+  { name: 'Lights down and up', keys: 'd', run: () => useLights.getState().flip() },
+  { name: 'The list of keys', keys: 'shift+slash', run: doors.onHelp },
 ];
 
 function toggleChosen(): void {
@@ -128,5 +126,6 @@ export const shownKeys = (keys: string): string =>
     ? '?'
     : keys
         .split('+')
+        .filter(Boolean)
         .map((key) => SHOWN[key] ?? key.toUpperCase())
         .join(' ');

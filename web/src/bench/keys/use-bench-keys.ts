@@ -6,14 +6,28 @@ import { muteEvent, restoreEvent } from '../state/event-edits';
 import { traitUseAt } from '../state/look-edits';
 import { holdBefore, selectEvent, useSession } from '../state/session';
 import type { Action } from './actions';
+import { useOwnKeys } from './own-keys';
+
+/** Which of what has the focus keeps some keys for itself: what is moved by them, what is pressed by them, what is written in. */
+type Unless = 'moves' | 'presses' | 'text' | 'nothing';
+
+function unlessOf(keys: string): Unless {
+  if (/(^|\+)mod\+/.test(keys)) return 'text';
+  const key = keys.split('+').at(-1)!;
+  if (['left', 'right', 'up', 'down', 'home', 'end', 'pageup', 'pagedown'].includes(key)) return 'moves';
+  return key === 'space' ? 'presses' : 'nothing';
+}
+
+/** Stands where there are no keys of a kind: it is on no keyboard. */
+const NO_KEY = 'f24';
 
 /** The keys of the bench. */
 export function useBenchKeys(actions: readonly Action[]): void {
-  const keys = (unless: Action['unless']): string =>
+  const keys = (unless: Unless): string =>
     actions
-      .filter((action) => action.unless === unless)
+      .filter((action) => action.keys && unlessOf(action.keys) === unless)
       .map((action) => action.keys)
-      .join(',');
+      .join(',') || NO_KEY;
   const actionOf = (hotkey: string): Action | undefined => actions.find(({ keys, when }) => keys === hotkey && (when?.() ?? true));
   const run: HotkeyCallback = (_event, { hotkey }) => actionOf(hotkey)?.run();
   const enabled: Options = { preventDefault: (_event, { hotkey }) => actionOf(hotkey) !== undefined };
@@ -42,7 +56,15 @@ export function useBenchKeys(actions: readonly Action[]): void {
 
   useEffect(() => {
     const held = (event: KeyboardEvent): void => {
-      if (event.key.toLowerCase() !== 'b' || event.repeat || event.ctrlKey || event.metaKey || (event.target as HTMLElement).matches?.('input, textarea, select')) return;
+      if (
+        event.key.toLowerCase() !== 'b' ||
+        !useOwnKeys.getState().letters ||
+        event.repeat ||
+        event.ctrlKey ||
+        event.metaKey ||
+        (event.target as HTMLElement).matches?.('input, textarea, select')
+      )
+        return;
       holdBefore(event.type === 'keydown');
     };
     const release = (): void => holdBefore(false);

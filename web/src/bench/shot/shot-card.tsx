@@ -95,7 +95,7 @@ function Time({ preparation, frames, set, source }: { preparation: Preparation; 
       <label className={row}>
         <span className={name}>Between</span>
         <select
-          aria-label="Pictures between those of the footage"
+          aria-label="Frames between those of the footage"
           className={select}
           value={preparation.between ?? 'repeat'}
           onChange={(e) => set({ between: e.currentTarget.value === 'repeat' ? undefined : (e.currentTarget.value as Between) })}
@@ -108,7 +108,7 @@ function Time({ preparation, frames, set, source }: { preparation: Preparation; 
         </select>
       </label>
       <p className="mono text-faint">
-        {source.frames} pictures, {(source.frames / source.rate).toFixed(2)} s
+        {source.frames} frames, {(source.frames / source.rate).toFixed(2)} s
       </p>
     </>
   );

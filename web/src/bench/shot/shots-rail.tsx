@@ -5,6 +5,7 @@ import clsx from 'clsx';
 import type { Reel } from '@tin-ghost/contract';
 import { Button } from '../../parts/button';
 import { Sendings } from '../../parts/use-files';
+import { useWidths } from '../state/widths';
 import { AddCard } from './add-card';
 import { moveShot } from './shot-actions';
 import { ShotEntry } from './shot-entry';
@@ -21,6 +22,7 @@ interface RailProps {
 /** The shots of the reel, narrow, on the left. */
 export function ShotsRail({ reel, shotId, onAdd, open, children }: RailProps) {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const width = useWidths((w) => w.shots);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   /** Ctrl adds or leaves out one, Shift all from the one on the bench on; a plain click opens a shot and chooses none. */
   const choose = (id: string, { ctrlKey, metaKey, shiftKey }: MouseEvent): boolean => {
@@ -48,7 +50,7 @@ export function ShotsRail({ reel, shotId, onAdd, open, children }: RailProps) {
       );
   };
   return (
-    <aside className={clsx('flex w-[108px] shrink-0 flex-col overflow-y-auto border-r border-rule px-2.5 py-2.5', !open && 'max-[900px]:hidden')} aria-label="Shots">
+    <aside style={{ width }} className={clsx('flex shrink-0 flex-col overflow-y-auto border-r border-rule px-2.5 py-2.5', !open && 'max-[900px]:hidden')} aria-label="Shots">
       <h2 className="label mb-1.5">Shots</h2>
       <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragEnd={onDragEnd}>
         <ol className="flex flex-col gap-2">
