@@ -1,4 +1,5 @@
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
+import clsx from 'clsx';
 import { Link, useParams } from 'react-router';
 import { format } from 'date-fns';
 import type { Reel, Shot } from '@tin-ghost/contract';
@@ -110,6 +111,8 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
   const onPalette = useCallback(() => setPalette(true), []);
   const own = useOwnKeys();
   const widths = useWidths();
+  // Room for a row of what can be added, where a look has few lanes.
+  const adding = useSession((s) => s.adding !== null);
   const actions = useMemo(
     () => withOwnKeys(benchActions(source, { onSound, onHelp, onPalette, onPrint: () => openPrinting([shot.id]) }), own),
     [source, shot.id, onSound, onHelp, onPalette, own],
@@ -171,7 +174,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
                 </Suspense>
               )}
               <Transport source={source} sound={medium.hasSound ? sound : null} onSound={onSound} />
-              <div className="relative shrink-0">
+              <div className={clsx('relative shrink-0', adding && 'min-h-[346px]')}>
                 <Chain source={source} />
                 <Strip medium={medium} source={source} />
                 <MotionLane source={source} />
