@@ -95,7 +95,7 @@ describe('the shot', () => {
     await fill('Speed, %', '50');
     await kept();
     expect((await work(2)).preparation).toEqual({ trim: { from: 40, to: 80 }, speed: 0.5 });
-    await page.waitForFunction(() => document.body.textContent?.includes('80 pictures'));
+    await page.waitForFunction(() => document.body.textContent?.includes('80 frames, '));
     expect(await page.$eval('[aria-label="Moment in the shot"]', (e) => e.getAttribute('aria-valuemax'))).toBe('80');
     const [print] = [
       await app.api('/prints', {
