@@ -3,7 +3,7 @@ import { rm, writeFile } from 'node:fs/promises';
 import { createHash } from 'node:crypto';
 import { join } from 'node:path';
 import { EMPTY_LOOK } from '@tin-ghost/core';
-import { soundInput } from './encode';
+import { soundInput } from './sound';
 import { footageSeconds, type Footage } from './footage';
 import { CAREFUL } from './inputs';
 import { FFMPEG, run, start } from './process';

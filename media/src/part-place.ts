@@ -1,5 +1,8 @@
 /** Where a file is made before it stands whole under its name. */
+import { createHash } from 'node:crypto';
+import { readlinkSync } from 'node:fs';
 import { mkdir, readdir, realpath, rename, rm, stat } from 'node:fs/promises';
+import { hostname } from 'node:os';
 import { basename, dirname, join, resolve } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { InputError } from './errors';
@@ -26,7 +29,7 @@ export async function partPlace(file: string, many = false): Promise<PartPlace> 
   // A percent sign would make a pattern of it.
   const stem = `.${basename(file).replaceAll('%', '_')}.part-`;
   await removeLeft(folder, (name) => name.startsWith(stem));
-  const part = join(folder, `${stem}${process.pid}-${Math.random().toString(36).slice(2, 8)}`);
+  const part = join(folder, `${stem}${here()}-${process.pid}-${Math.random().toString(36).slice(2, 8)}`);
   own.add(part);
   if (!many)
     return {
@@ -58,19 +61,47 @@ export async function partPlace(file: string, many = false): Promise<PartPlace> 
   };
 }
 
-const PART = /^\..*\.part-(\d+)-[a-z0-9]+$/;
+const PART = /^\..*\.part-([0-9a-f]+)-(\d+)-[a-z0-9]+(?:\.list)?$/;
 
-/** Removes from a folder what processes that are gone were making in it. */
+/** What another machine has not written to for this time is nobody's. */
+const ABANDONED_MS = 3_600_000;
+
+/** Removes from a folder what processes that are gone were making in it: those of this machine at once, those of others when they are old. */
 export async function removeLeft(folder: string, which: (name: string) => boolean = () => true): Promise<void> {
   const names = await readdir(folder).catch(() => []);
   for (const name of names.filter(which)) {
-    const pid = Number(PART.exec(name)?.[1] ?? 0);
-    const mine = pid === process.pid;
-    if (pid > 0 && (mine ? !own.has(join(folder, name)) : !alive(pid))) await rm(join(folder, name), { recursive: true, force: true });
+    const [, host, pid] = PART.exec(name) ?? [];
+    if (!host) continue;
+    const path = join(folder, name);
+    const left = host === here() ? (Number(pid) === process.pid ? !own.has(path.replace(/\.list$/, '')) : !processRuns(Number(pid))) : await abandoned(path);
+    if (left) await rm(path, { recursive: true, force: true });
   }
 }
 
-function alive(pid: number): boolean {
+const abandoned = (path: string): Promise<boolean> =>
+  stat(path).then(
+    ({ mtimeMs }) => Date.now() - mtimeMs > ABANDONED_MS,
+    () => false,
+  );
+
+let place: string | undefined;
+
+/** Names the machine, or that part of it, in which process numbers mean the same processes as here. */
+export function here(): string {
+  place ??= createHash('sha256').update(`${hostname()} ${numbersOfProcesses()}`).digest('hex').slice(0, 10);
+  return place;
+}
+
+function numbersOfProcesses(): string {
+  try {
+    return readlinkSync('/proc/self/ns/pid');
+  } catch {
+    return '';
+  }
+}
+
+/** Whether a process of this machine is running. */
+export function processRuns(pid: number): boolean {
   try {
     process.kill(pid, 0);
     return true;

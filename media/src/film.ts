@@ -1,0 +1,144 @@
+/** Shots one after the other as the pictures of a film: what is rendered for which of them, whoever encodes them. */
+import { AS_SHOT, frameBytes, preparedSize, Score, shownSize, type Encoding, type Look, type PlanOptions, type Preparation } from '@tin-ghost/core';
+import { codingsOf, encodingFor, tooSmallFor, usualDepth, type Coding, type Container, type Quality } from './codings';
+import { WorkError } from './errors';
+import { centred, printSize, within } from './film-canvas';
+import { rateValue, type Footage, type Rate } from './footage';
+import { PlateReader, plannedFiles, type LookFiles } from './plates';
+import { newEngine, RenderPool } from './pool';
+import { framesAt, retimed, scoredShot } from './retimed';
+import type { Sound } from './sound';
+
+/** A shot of a print. */
+export interface Part {
+  readonly footage: Footage;
+  readonly look: Look;
+  /** What is done to the footage before its look. */
+  readonly preparation?: Preparation;
+  /** What the look and the preparation refer to. */
+  readonly files?: LookFiles;
+}
+
+export interface FilmOptions extends Part {
+  /** What comes after it in one film: shown at its rate, each whole and of its own shape within the film's size. */
+  readonly following?: readonly Part[];
+  readonly container: Container;
+  /** One that the container holds; the usual one without. */
+  readonly coding?: Coding;
+  readonly bits?: number;
+  readonly quality?: Quality;
+  /** Defaults to the prepared picture's. For codings with halved chroma an odd side is lowered by one. */
+  readonly width?: number;
+  readonly height?: number;
+  /** Defaults to the footage's; pictures are repeated or left out, never blended. */
+  readonly rate?: Rate;
+  /** First picture and the one after the last, counted at `rate`. */
+  readonly from?: number;
+  readonly to?: number;
+}
+
+/** Pictures of a part, counted at the film's rate, and their size. */
+interface Span {
+  readonly part: Part;
+  readonly from: number;
+  readonly to: number;
+  readonly size: { readonly width: number; readonly height: number };
+}
+
+/** What a film is made of and how it is coded. Its pictures are counted from 0. */
+export interface Film {
+  readonly spans: readonly Span[];
+  readonly frames: number;
+  readonly width: number;
+  readonly height: number;
+  readonly rate: Rate;
+  readonly container: Container;
+  readonly coding: Coding;
+  readonly encoding: Encoding;
+  readonly quality?: Quality;
+}
+
+/** @throws RangeError where the range does not lie within the shot, WorkError where the coding does not take the size */
+export function filmOf(options: FilmOptions): Film {
+  const { footage, container, quality, preparation = AS_SHOT, following = [] } = options;
+  const rate = options.rate ?? footage.rate;
+  const total = framesAt(footage, rate, preparation);
+  const from = options.from ?? 0;
+  const to = options.to ?? total;
+  if (!(Number.isInteger(from) && Number.isInteger(to) && from >= 0 && to > from && to <= total))
+    throw new RangeError(`the range ${from} to ${to} does not lie within the ${total} pictures of the shot`);
+  if (following.length > 0 && to - from < total) throw new RangeError('a film of several shots has each whole');
+  const size = preparedSize(footage, preparation);
+  const canvas = printSize(options.width ?? size.width, options.height ?? size.height, container);
+  const coding = options.coding ?? codingsOf(container)[0]!;
+  const small = tooSmallFor(coding, canvas);
+  if (small) throw new WorkError(small);
+  const encoding = encodingFor(container, options.bits ?? usualDepth(coding, quality));
+  const spans: Span[] = [
+    { part: options, from, to, size: canvas },
+    ...following.map((part) => ({
+      part,
+      from: 0,
+      to: framesAt(part.footage, rate, part.preparation),
+      // What a look shows, without the bars it would have in a file of its own.
+      size: within(shownSize(part.look, preparedSize(part.footage, part.preparation ?? AS_SHOT)), canvas, container),
+    })),
+  ];
+  const frames = spans.reduce((sum, span) => sum + span.to - span.from, 0);
+  return { spans, frames, ...canvas, rate, container, coding, encoding, quality };
+}
+
+/** The sound beside each shot of a film: of the footage's own time, as fast as its pictures. */
+export function soundsOf({ spans, rate }: Film): Sound[] {
+  const perSecond = rateValue(rate);
+  return spans.map(({ part: { footage, preparation = AS_SHOT }, from, to }) => {
+    const { trim, speed = 1 } = preparation;
+    return { footage, from: (trim?.from ?? 0) / rateValue(footage.rate) + (from / perSecond) * speed, seconds: (to - from) / perSecond, speed };
+  });
+}
+
+export interface WearOptions {
+  readonly threads?: number;
+  readonly signal: AbortSignal;
+}
+
+/** Renders the pictures of a film from `from` to before `to`, and hands each on in its order. It is read only: one that is held is handed on again. */
+export async function wear(film: Film, from: number, to: number, options: WearOptions, write: (planes: readonly Uint8Array[]) => Promise<void>): Promise<void> {
+  let at = 0;
+  for (const span of film.spans) {
+    const [first, after] = [Math.max(from, at), Math.min(to, at + span.to - span.from)];
+    if (first < after)
+      await wearSpan({ ...span, from: span.from + first - at, to: span.from + after - at }, film, options, (planes) => write(centred(planes, film.encoding, span.size, film)));
+    at += span.to - span.from;
+  }
+}
+
+async function wearSpan(
+  { part: { footage, look, preparation = AS_SHOT, files }, from, to, size }: Span,
+  { rate, encoding }: Film,
+  { threads, signal }: WearOptions,
+  write: (planes: Uint8Array[]) => Promise<void>,
+): Promise<void> {
+  const source = { width: footage.width, height: footage.height, encoding: footage.encoding };
+  const planned: PlanOptions = { source, target: { ...size, encoding }, rate: rateValue(rate), preparation, ...plannedFiles(files), footage: footage.path };
+  const score = new Score(await newEngine(), look, { rate: rateValue(rate), size, plates: planned.plates });
+  const pool = await RenderPool.start(score, look, planned, threads);
+  const plates = new PlateReader(files?.plates ?? {}, signal);
+  try {
+    const under: Promise<Uint8Array[]>[] = [];
+    const depth = Math.max(1, Math.min(pool.depth, Math.floor(HELD_BYTES / frameBytes(footage.width, footage.height, footage.encoding))));
+    for await (const made of retimed(footage, score, scoredShot(footage, rate, preparation), from, to, signal)) {
+      const worn = pool.render({ ...made, plates: await plates.read(score.platePictures(made.n)) });
+      worn.catch(() => undefined);
+      under.push(worn);
+      if (under.length >= depth) await write(await under.shift()!);
+    }
+    while (under.length) await write(await under.shift()!);
+  } finally {
+    await plates.close();
+    await pool.close();
+  }
+}
+
+/** Bytes of footage that may be under way at once. */
+const HELD_BYTES = 384e6;
