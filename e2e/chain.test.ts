@@ -1,66 +1,60 @@
 /** The chain by hand and by keys: traits copied, moved, named, and lives added, copied, moved and removed. */
-import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import { expect, test } from '@jest/globals';
 import type { KeyInput, Page } from 'puppeteer-core';
 import type { TraitUse } from '@tin-ghost/core';
-import { handsOn, openWorn, stageUp, type Stage } from './hands';
+import { handsOn, openWorn, staged } from './hands';
 import { pictureOf } from './stage.mjs';
 
-let stage: Stage;
-let page: Page;
-beforeAll(async () => {
-  stage = await stageUp('chain');
-  ({ page } = stage);
-  await page.setViewport({ width: 1280, height: 800 });
-}, 180_000);
-afterAll(() => stage?.down());
+const stage = staged('chain');
+const page = (): Page => stage().page;
 
-const { named, press, kept } = handsOn(() => page);
+const { named, press, kept } = handsOn(page);
 const livesNow = async (shot = 1): Promise<{ carrier: string; traits: TraitUse[] }[]> => {
   await kept();
-  return (await stage.app.api(`/shots/${stage.demo.shots[shot]!.id}`)).look.lives;
+  return (await stage().app.api(`/shots/${stage().demo.shots[shot]!.id}`)).look.lives;
 };
 const namesNow = async (shot = 1): Promise<string[][]> => (await livesNow(shot)).map(({ traits }) => traits.map(({ trait }) => trait));
 const tag = async (name: string) => named(`${name}, strength 100 %`, 'button');
 const withKey = async (held: 'Control' | 'Alt', key: KeyInput): Promise<void> => {
-  await page.keyboard.down(held);
-  await page.keyboard.press(key);
-  await page.keyboard.up(held);
+  await page().keyboard.down(held);
+  await page().keyboard.press(key);
+  await page().keyboard.up(held);
 };
 /** Of a life's menu. */
 const choose = async (life: number, entry: string): Promise<void> => {
   await press(`What can be done with life ${life}`);
   await (await named(entry, 'menuitem')).click();
-  await page.waitForSelector('[role="menu"]', { hidden: true });
+  await page().waitForSelector('[role="menu"]', { hidden: true });
 };
 
 test('a trait is copied on one shot and pasted on another by keys, and falls differently there', async () => {
-  await openWorn(stage, 2, 'super8', [{ trait: 'grain' }]);
-  await openWorn(stage, 1, 'super8', [{ trait: 'dust', settings: { count: 30 }, seed: 3 }]);
+  await openWorn(stage(), 2, 'super8', [{ trait: 'grain' }]);
+  await openWorn(stage(), 1, 'super8', [{ trait: 'dust', settings: { count: 30 }, seed: 3 }]);
   await (await tag('Dust')).click();
   await withKey('Control', 'c');
-  await (await page.$$('[aria-label="Shots"] a'))[2]!.click();
-  await page.waitForFunction((name) => document.querySelector('h1')?.textContent === name, {}, stage.demo.shots[2]!.name);
+  await (await page().$$('[aria-label="Shots"] a'))[2]!.click();
+  await page().waitForFunction((name) => document.querySelector('h1')?.textContent === name, {}, stage().demo.shots[2]!.name);
   await (await tag('Grain')).click();
-  const before = await pictureOf(page);
+  const before = await pictureOf(page());
   await withKey('Control', 'v');
-  await page.waitForSelector('[aria-label="Card of Dust"]');
+  await page().waitForSelector('[aria-label="Card of Dust"]');
   const { traits } = (await livesNow(2))[0]!;
   expect(traits.map(({ trait }) => trait)).toEqual(['grain', 'dust']);
   expect(traits[1]).toMatchObject({ settings: { count: 30 }, act: 'stock', seed: 4 });
-  expect((await pictureOf(page)).hash).not.toBe(before.hash);
+  expect((await pictureOf(page())).hash).not.toBe(before.hash);
   await withKey('Control', 'z');
   expect(await namesNow(2)).toEqual([['grain']]);
 });
 
 test('a trait is moved along the chain by keys, past its neighbour and into the next act, which its card then says', async () => {
-  await openWorn(stage, 1, 'super8', [{ trait: 'grain' }, { trait: 'halation' }, { trait: 'dust' }]);
+  await openWorn(stage(), 1, 'super8', [{ trait: 'grain' }, { trait: 'halation' }, { trait: 'dust' }]);
   await (await tag('Grain')).focus();
   await withKey('Alt', 'ArrowRight');
-  await page.waitForFunction(() => document.activeElement?.getAttribute('data-use') === '0 2');
+  await page().waitForFunction(() => document.activeElement?.getAttribute('data-use') === '0 2');
   // In its act it stands after halation; other acts' traits stay where they are.
   expect(await namesNow()).toEqual([['halation', 'dust', 'grain']]);
   await withKey('Alt', 'ArrowRight');
-  await page.waitForFunction(() => document.querySelector('[aria-label="Card of Grain"]')?.textContent?.includes('here it acts in Years, on the real thing it belongs to Stock'));
+  await page().waitForFunction(() => document.querySelector('[aria-label="Card of Grain"]')?.textContent?.includes('here it acts in Years, on the real thing it belongs to Stock'));
   expect((await livesNow())[0]!.traits.find(({ trait }) => trait === 'grain')!.act).toBe('years');
   await withKey('Alt', 'ArrowLeft');
   await kept();
@@ -68,34 +62,34 @@ test('a trait is moved along the chain by keys, past its neighbour and into the 
 });
 
 test('a tag has its menu: renamed, duplicated, removed with the way back', async () => {
-  await openWorn(stage, 1, 'super8', [{ trait: 'dust', settings: { count: 30 } }]);
-  const clean = await pictureOf(page);
+  await openWorn(stage(), 1, 'super8', [{ trait: 'dust', settings: { count: 30 } }]);
+  const clean = await pictureOf(page());
   await (await tag('Dust')).click({ button: 'right' });
   await (await named('Rename F2', 'menuitem')).click();
-  await page.keyboard.type('Attic dirt');
-  await page.keyboard.press('Enter');
+  await page().keyboard.type('Attic dirt');
+  await page().keyboard.press('Enter');
   await tag('Attic dirt');
-  expect((await pictureOf(page)).hash).toBe(clean.hash);
+  expect((await pictureOf(page())).hash).toBe(clean.hash);
   await (await tag('Attic dirt')).focus();
   await withKey('Control', 'd');
-  await page.waitForFunction(() => document.querySelectorAll('[data-use]').length === 2);
+  await page().waitForFunction(() => document.querySelectorAll('[data-use]').length === 2);
   expect(await namesNow()).toEqual([['dust', 'dust']]);
-  expect((await pictureOf(page)).hash).not.toBe(clean.hash);
-  await page.focus('[data-use="0 1"]');
-  await page.keyboard.press('Delete');
-  await page.waitForFunction(() => document.querySelectorAll('[data-use]').length === 1);
-  expect((await pictureOf(page)).hash).toBe(clean.hash);
-  await (await page.waitForSelector('::-p-xpath(//li[@data-sonner-toast]//button[contains(., "Undo")])'))!.click();
+  expect((await pictureOf(page())).hash).not.toBe(clean.hash);
+  await page().focus('[data-use="0 1"]');
+  await page().keyboard.press('Delete');
+  await page().waitForFunction(() => document.querySelectorAll('[data-use]').length === 1);
+  expect((await pictureOf(page())).hash).toBe(clean.hash);
+  await (await page().waitForSelector('::-p-xpath(//li[@data-sonner-toast]//button[contains(., "Undo")])'))!.click();
   expect(await namesNow()).toEqual([['dust', 'dust']]);
 });
 
 test('lives are added, copied, moved and removed by hand, and the picture is of that order', async () => {
-  await openWorn(stage, 1, 'super8', [{ trait: 'saturation', settings: { amount: 0 } }]);
-  const grey = await pictureOf(page);
+  await openWorn(stage(), 1, 'super8', [{ trait: 'saturation', settings: { amount: 0 } }]);
+  const grey = await pictureOf(page());
   await choose(1, 'Add a life after it');
-  await page.select('select[aria-label="Carrier of life 2"]', 'film16');
+  await page().select('select[aria-label="Carrier of life 2"]', 'film16');
   await press('What can be done with Stock');
-  await page.keyboard.press('Escape');
+  await page().keyboard.press('Escape');
   await (await tag('Saturation')).click();
   await withKey('Control', 'c');
   await choose(2, 'Paste traits');
@@ -110,44 +104,45 @@ test('lives are added, copied, moved and removed by hand, and the picture is of 
   await choose(1, 'Remove');
   await choose(1, 'Remove');
   expect((await livesNow()).map(({ carrier }) => carrier)).toEqual(['super8']);
-  expect((await pictureOf(page)).hash).toBe(grey.hash);
+  expect((await pictureOf(page())).hash).toBe(grey.hash);
   await choose(1, 'All of it off or on');
   await kept();
-  expect((await pictureOf(page)).hash).not.toBe(grey.hash);
+  expect((await pictureOf(page())).hash).not.toBe(grey.hash);
   for (let i = 0; i < 8; i++) await press('Undo');
   expect((await livesNow()).map(({ carrier, traits }) => [carrier, traits.length])).toEqual([['super8', 1]]);
-  expect((await pictureOf(page)).hash).toBe(grey.hash);
+  expect((await pictureOf(page())).hash).toBe(grey.hash);
 });
 
 test('a motion is copied from one setting to another', async () => {
-  await openWorn(stage, 1, 'super8', [{ trait: 'flicker', motions: { amount: { motion: 'wander', speeds: [{ amount: 1.5, rate: 3 }] } } }, { trait: 'gate-weave' }]);
+  await openWorn(stage(), 1, 'super8', [{ trait: 'flicker', motions: { amount: { motion: 'wander', speeds: [{ amount: 1.5, rate: 3 }] } } }, { trait: 'gate-weave' }]);
   await (await named('Flicker, strength 100 %, moves', 'button')).click();
   await press('Motion of Amount: wander');
   await press('Copy motion');
   await (await tag('Gate weave')).click();
   await press('Motion of Up and down: steady');
   await press('Paste motion');
-  await page.waitForSelector('[aria-label^="Gate weave, strength 100 %, moves"]');
+  await page().waitForSelector('[aria-label^="Gate weave, strength 100 %, moves"]');
   expect((await livesNow())[0]!.traits[1]!.motions).toEqual({ upDown: { motion: 'wander', speeds: [{ amount: 1.5, rate: 3 }] } });
 });
 
 test('the look is mixed with another by a slider, one step of undo, and is the other at its end', async () => {
-  await openWorn(stage, 1, 'super8', [{ trait: 'saturation', settings: { amount: 0 } }]);
-  const before = await pictureOf(page);
-  const looks: { id: string; look: { name: string } }[] = await stage.app.api('/looks');
+  await openWorn(stage(), 1, 'super8', [{ trait: 'saturation', settings: { amount: 0 } }]);
+  const before = await pictureOf(page());
+  const looks: { id: string; look: { name: string } }[] = await stage().app.api('/looks');
   const other = looks.find(({ look }) => look.name.startsWith('Home tape, fresh')) ?? looks[5]!;
-  await page.select('select[aria-label="Mix with"]', other.id);
+  await page().select('select[aria-label="Mix with"]', other.id);
   const thumb = await named(`Share of ${other.look.name}`, 'slider');
   await thumb.focus();
-  for (let i = 0; i < 3; i++) await page.keyboard.press('PageUp');
+  for (let i = 0; i < 5; i++) await page().keyboard.press('PageUp');
+  await page().waitForFunction(() => document.querySelector('[data-mix] output')?.textContent === '50 %');
   await kept();
-  const half = await pictureOf(page);
+  const half = await pictureOf(page());
   expect(half.hash).not.toBe(before.hash);
-  expect((await stage.app.api(`/shots/${stage.demo.shots[1]!.id}`)).look.name).toContain(' and ');
-  await page.keyboard.press('End');
+  expect((await stage().app.api(`/shots/${stage().demo.shots[1]!.id}`)).look.name).toContain(' and ');
+  await page().keyboard.press('End');
   await kept();
-  expect((await stage.app.api(`/shots/${stage.demo.shots[1]!.id}`)).look).toEqual(other.look);
-  await page.keyboard.press('Home');
+  expect((await stage().app.api(`/shots/${stage().demo.shots[1]!.id}`)).look).toEqual(other.look);
+  await page().keyboard.press('Home');
   await kept();
-  expect((await pictureOf(page)).hash).toBe(before.hash);
+  expect((await pictureOf(page())).hash).toBe(before.hash);
 });

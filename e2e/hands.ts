@@ -1,4 +1,5 @@
 /** What tests of the interface do by hand: finding things by their names, pressing, dragging, typing. */
+import { afterAll, beforeAll } from '@jest/globals';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -112,4 +113,15 @@ export function handsOn(page: () => Page) {
       await page().keyboard.press('Enter');
     },
   };
+}
+
+/** A stage that stands for all tests of a file. @param name of the database, one of its own for each file @returns what tells of it, once they run */
+export function staged(name: string): () => Stage {
+  let stage: Stage | undefined;
+  beforeAll(async () => {
+    stage = await stageUp(name);
+    await stage.page.setViewport({ width: 1280, height: 800 });
+  }, 180_000);
+  afterAll(() => stage?.down());
+  return () => stage!;
 }

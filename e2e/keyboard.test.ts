@@ -162,8 +162,12 @@ test('letters are turned off, a key is changed and kept in the browser, and a ke
   await page.waitForFunction(() => document.querySelector('[role="alert"]')?.textContent?.includes('Play, faster with each press'));
   await held('Control', 'j');
   expect(await keyOf('Scopes')).toBe('Ctrl J');
+  // What the buttons say of their keys follows.
+  const titles = () => page.$$eval('[data-picture-room] button', (all) => all.map((e) => e.title));
+  expect(await titles()).toContain('Scopes beside the card (Ctrl J)');
   await page.click('input[type="checkbox"]');
   expect(await keyOf('Sound')).toBe('none');
+  expect(await titles()).toEqual(expect.arrayContaining(['Sound', 'Play and pause (Space)']));
   await page.keyboard.press('Escape');
   await page.waitForSelector('[aria-label="Actions and their keys"]', { hidden: true });
   await page.reload();

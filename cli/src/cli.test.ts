@@ -79,7 +79,7 @@ describe('render', () => {
   test.each([
     ['h265', 'mp4', 'hevc', 'yuv420p10le'],
     ['av1', 'webm', 'av1', 'yuv420p10le'],
-    ['dnxhr', 'mov', 'dnxhd', 'yuv422p'],
+    ['dnxhr', 'mov', 'dnxhd', 'yuv422p10le'],
   ])('%s in %s comes out whole, and its pictures are those of the look', async (coding, ending, name, format) => {
     const [small, size] = [coding === 'av1' ? ['--size', '48x32'] : [], coding === 'dnxhr' ? ['--size', '320x192'] : []];
     const file = at(`coded-${coding}.${ending}`);

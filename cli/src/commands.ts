@@ -108,8 +108,8 @@ export async function render(args: string[]): Promise<void> {
   const coding = (options.coding as Coding | undefined) ?? codings[0]!;
   if (!codings.includes(coding)) throw new UsageError(`--coding in ${container} is ${codings.join(' or ')}, not "${coding}"`);
   const depths = depthsOf(coding);
-  const bits = wholeNumber(options, 'depth', 8, 16) ?? depths[0]!;
-  if (!depths.includes(bits)) throw new UsageError(`--depth for ${coding} is ${depths.join(' or ')}, not ${bits}`);
+  const bits = wholeNumber(options, 'depth', 8, 16);
+  if (bits !== undefined && !depths.includes(bits)) throw new UsageError(`--depth for ${coding} is ${depths.join(' or ')}, not ${bits}`);
   const quality = options.quality as Quality | undefined;
   if (quality !== undefined && !QUALITIES.includes(quality)) throw new UsageError(`--quality is ${QUALITIES.join(', ')}, not "${quality}"`);
   const seed = wholeNumber(options, 'seed', 0, 0xffffffff);

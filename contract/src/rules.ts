@@ -96,9 +96,9 @@ export const Bin = object<T.Bin>({
   shots: Joi.array().items(object<T.Bin['shots'][number]>({ id, name: text, discardedAt: moment, reelId: id, reel: text, medium: Medium })),
 });
 
-const format = Joi.string().valid('mp4', 'webm', 'mov', 'mkv');
+const format = Joi.string().valid(...Object.keys(T.PRINT_CODINGS));
 const quality = Joi.string().valid('check', 'deliver', 'master');
-const coding = Joi.string().valid('h264', 'h265', 'vp9', 'av1', 'prores', 'dnxhr', 'ffv1');
+const coding = Joi.string().valid(...Object.values(T.PRINT_CODINGS).flat());
 const PrintSettings = object<T.PrintSettings>({
   format,
   coding: coding.optional(),

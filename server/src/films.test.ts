@@ -1,4 +1,6 @@
 /** Several shots struck as one film, and the formats and qualities of prints, read back by ffprobe and by their pictures. */
+import { PRINT_CODINGS, type PrintFormat } from '@tin-ghost/contract';
+import { codingsOf } from '@tin-ghost/media';
 import { execFileSync } from 'node:child_process';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -118,6 +120,10 @@ describe('formats', () => {
     expect(sound.codec_name).toBe(heard);
     const [r, g, b] = pixel(file, 12, 160, 90);
     expect([Math.abs(r! - 0xb0) < 4, Math.abs(g! - 0x20) < 4, Math.abs(b! - 0x20) < 4]).toEqual([true, true, true]);
+  });
+
+  test('the codings that are offered are those that can be struck', () => {
+    for (const [format, codings] of Object.entries(PRINT_CODINGS)) expect(codings).toEqual(codingsOf(format as PrintFormat));
   });
 
   test('a coding that the format does not hold, or that takes no picture so small, is refused, and no print is made', async () => {

@@ -121,3 +121,9 @@ export function followable(look: Look, life: number, index: number, key: string)
     return followProblems(tried).some((p) => p.life === life && p.index === index && p.key === key) ? [] : [{ name, use: target.use }];
   });
 }
+
+/** A use among others than those it was made for: what it followed is not there, and rests. */
+export function withoutFollows({ motions, ...use }: TraitUse): TraitUse {
+  const kept = Object.entries(motions ?? {}).filter(([, motion]) => motion.motion !== 'follow');
+  return kept.length ? { ...use, motions: Object.fromEntries(kept) } : use;
+}

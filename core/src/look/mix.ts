@@ -2,10 +2,10 @@ import { carrierById } from '../carriers';
 import { lacking } from '../traits/fits';
 import type { AnyTrait } from '../traits/trait';
 import type { Setting, Value } from '../traits/settings';
-import { traitById } from '../traits';
-import { refollow } from './follows';
-import type { Life, Look, TraitUse } from './look';
-import { LOOK_LIMITS } from './look';
+import { traitById } from '../traits/known';
+import { actOf } from './act-of';
+import { refollow, withoutFollows } from './follows';
+import { LOOK_LIMITS, type Life, type Look, type TraitUse } from './look';
 
 /** Decimals of a mixed number. */
 const FINENESS = 1e4;
@@ -32,14 +32,6 @@ function mixedUse(a: TraitUse, b: TraitUse, share: number): TraitUse {
 
 /** A use that only one of the looks has, as much of it as that look counts. */
 const faded = ({ on, ...use }: TraitUse, weight: number): TraitUse => ({ ...use, strength: between(0, on === false ? 0 : (use.strength ?? 1), weight) });
-
-/** What it followed stands in the other look. */
-function withoutFollows({ motions, ...use }: TraitUse): TraitUse {
-  const kept = Object.entries(motions ?? {}).filter(([, motion]) => motion.motion !== 'follow');
-  return kept.length ? { ...use, motions: Object.fromEntries(kept) } : use;
-}
-
-const actOf = (use: TraitUse): string => use.act ?? traitById(use.trait)!.act;
 
 /** Two lives in one: what both have mixed, what only one has in its place, fainter. Where a's uses went is written into `places`. */
 function mixedLife(a: Life, b: Life, share: number, places: number[]): Life {

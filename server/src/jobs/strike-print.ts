@@ -47,7 +47,6 @@ export async function strikePrint(id: string, { db, store, news, signal }: JobTo
       file,
       container: settings.format,
       coding: settings.coding,
-      ...(settings.coding === 'dnxhr' && settings.quality === 'master' && { bits: 10 }),
       quality: settings.quality,
       width: settings.width,
       height: settings.height,

@@ -37,6 +37,7 @@ import { Spells } from './strip/spells';
 import { Strip } from './strip/strip';
 import { Transport } from './picture/transport';
 import { benchActions } from './keys/actions';
+import { ActionsContext, useWithKeys } from './keys/actions-context';
 import { useOwnKeys, withOwnKeys } from './keys/own-keys';
 import { useBenchKeys } from './keys/use-bench-keys';
 import { useSession } from './state/session';
@@ -132,92 +133,94 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
   }, [shot.id]);
 
   return (
-    <div className="flex h-full flex-col">
-      <input {...files.getInputProps()} aria-label="Footage files" />
-      <TopBar
-        path={
-          <>
-            <span className="text-faint">/</span>
-            <span className="truncate">{reel.name}</span>
-            <span className="text-faint">/</span>
-            <h1 className="truncate font-semibold">{shot.name}</h1>
-            {source && opened && <VersionsBar />}
-          </>
-        }
-      >
-        <Button className="min-[901px]:hidden" aria-pressed={rail} onClick={() => setRail((r) => !r)}>
-          Shots
-        </Button>
-        <Keeping />
-        <Steps />
-        <HistoryList />
-        <Button aria-label="Keys" onClick={onHelp}>
-          ?
-        </Button>
-        <Button kind="live" disabled={!source} onClick={() => openPrinting([shot.id])}>
-          Strike prints
-        </Button>
-      </TopBar>
-      <Contest />
-      <div className="flex min-h-0 flex-1">
-        <ShotsRail reel={reel} shotId={shot.id} onAdd={files.open} open={rail}>
-          <ReferencesRail reel={reel} references={references} />
-        </ShotsRail>
-        <SideHandle side="shots" />
-        {source && opened ? (
-          <>
-            <main className="flex min-w-0 flex-1 flex-col overflow-x-hidden overflow-y-auto">
-              <Picture medium={medium} source={source} shotId={shot.id} shots={reel.shots} reference={reference} sound={sound} />
-              {line && (
-                <Suspense fallback={<p className="px-3 py-2 text-faint">The line scope is being loaded.</p>}>
-                  <LineScope source={source} />
-                </Suspense>
-              )}
-              <Transport source={source} sound={medium.hasSound ? sound : null} onSound={onSound} />
-              <div className={clsx('relative shrink-0', adding && 'min-h-[346px]')}>
-                <Chain source={source} />
-                <Strip medium={medium} source={source} />
-                <MotionLane source={source} />
-                <Spells source={source} />
-                <Lanes source={source} />
-                <AddingPanel source={source} />
+    <ActionsContext value={actions}>
+      <div className="flex h-full flex-col">
+        <input {...files.getInputProps()} aria-label="Footage files" />
+        <TopBar
+          path={
+            <>
+              <span className="text-faint">/</span>
+              <span className="truncate">{reel.name}</span>
+              <span className="text-faint">/</span>
+              <h1 className="truncate font-semibold">{shot.name}</h1>
+              {source && opened && <VersionsBar />}
+            </>
+          }
+        >
+          <Button className="min-[901px]:hidden" aria-pressed={rail} onClick={() => setRail((r) => !r)}>
+            Shots
+          </Button>
+          <Keeping />
+          <Steps />
+          <HistoryList />
+          <Button aria-label="Keys" onClick={onHelp}>
+            ?
+          </Button>
+          <Button kind="live" disabled={!source} onClick={() => openPrinting([shot.id])}>
+            Strike prints
+          </Button>
+        </TopBar>
+        <Contest />
+        <div className="flex min-h-0 flex-1">
+          <ShotsRail reel={reel} shotId={shot.id} onAdd={files.open} open={rail}>
+            <ReferencesRail reel={reel} references={references} />
+          </ShotsRail>
+          <SideHandle side="shots" />
+          {source && opened ? (
+            <>
+              <main className="flex min-w-0 flex-1 flex-col overflow-x-hidden overflow-y-auto">
+                <Picture medium={medium} source={source} shotId={shot.id} shots={reel.shots} reference={reference} sound={sound} />
+                {line && (
+                  <Suspense fallback={<p className="px-3 py-2 text-faint">The line scope is being loaded.</p>}>
+                    <LineScope source={source} />
+                  </Suspense>
+                )}
+                <Transport source={source} sound={medium.hasSound ? sound : null} onSound={onSound} />
+                <div className={clsx('relative shrink-0', adding && 'min-h-[346px]')}>
+                  <Chain source={source} />
+                  <Strip medium={medium} source={source} />
+                  <MotionLane source={source} />
+                  <Spells source={source} />
+                  <Lanes source={source} />
+                  <AddingPanel source={source} />
+                </div>
+              </main>
+              {scopes && <Scopes />}
+              <SideHandle side="card" />
+              <aside className="shrink-0 overflow-y-auto border-l border-rule" style={{ width: widths.card }} aria-label="Card">
+                <Hints />
+                {reference && <MatchPanel source={source} reference={reference} />}
+                {shotOpen ? <ShotCard medium={medium} source={source} /> : <Card source={source} />}
+                <LooksPanel source={source} />
+              </aside>
+            </>
+          ) : (
+            <main className="grid flex-1 place-items-center bg-surround">
+              <div className="w-[420px] rounded-sm bg-panel p-5">
+                <h2 className="mb-2 text-[18px] font-semibold">{medium.state === 'failed' ? 'This footage could not be imported' : 'The footage is being imported'}</h2>
+                <MediumState shot={shot} />
+                {medium.state === 'failed' && (
+                  <p className="mt-2 text-faint">
+                    The file you sent is kept as it is. Bring in another one, or go back to the{' '}
+                    <Link className="text-oxide underline" to="/">
+                      shelf
+                    </Link>
+                    .
+                  </p>
+                )}
               </div>
             </main>
-            {scopes && <Scopes />}
-            <SideHandle side="card" />
-            <aside className="shrink-0 overflow-y-auto border-l border-rule" style={{ width: widths.card }} aria-label="Card">
-              <Hints />
-              {reference && <MatchPanel source={source} reference={reference} />}
-              {shotOpen ? <ShotCard medium={medium} source={source} /> : <Card source={source} />}
-              <LooksPanel source={source} />
-            </aside>
-          </>
-        ) : (
-          <main className="grid flex-1 place-items-center bg-surround">
-            <div className="w-[420px] rounded-sm bg-panel p-5">
-              <h2 className="mb-2 text-[18px] font-semibold">{medium.state === 'failed' ? 'This footage could not be imported' : 'The footage is being imported'}</h2>
-              <MediumState shot={shot} />
-              {medium.state === 'failed' && (
-                <p className="mt-2 text-faint">
-                  The file you sent is kept as it is. Bring in another one, or go back to the{' '}
-                  <Link className="text-oxide underline" to="/">
-                    shelf
-                  </Link>
-                  .
-                </p>
-              )}
-            </div>
-          </main>
+          )}
+        </div>
+        {source && <PrintDialog reel={reel} shot={shot} />}
+        <KeysDialog actions={actions} open={keys} onOpenChange={setKeys} />
+        {palette && (
+          <Suspense>
+            <Palette reel={reel} actions={actions} onClose={() => setPalette(false)} />
+          </Suspense>
         )}
       </div>
-      {source && <PrintDialog reel={reel} shot={shot} />}
-      <KeysDialog actions={actions} open={keys} onOpenChange={setKeys} />
-      {palette && (
-        <Suspense>
-          <Palette reel={reel} actions={actions} onClose={() => setPalette(false)} />
-        </Suspense>
-      )}
-    </div>
+    </ActionsContext>
   );
 }
 
@@ -239,14 +242,15 @@ function Keeping() {
 }
 
 function Steps() {
+  const withKeys = useWithKeys();
   const past = useHistory((s) => s.pastStates.length);
   const future = useHistory((s) => s.futureStates.length);
   return (
     <>
-      <Button disabled={past === 0} onClick={undo} title="Ctrl Z">
+      <Button disabled={past === 0} onClick={undo} title={withKeys('Undo', 'Undo')}>
         Undo
       </Button>
-      <Button disabled={future === 0} onClick={redo} title="Ctrl Shift Z">
+      <Button disabled={future === 0} onClick={redo} title={withKeys('Redo', 'Redo')}>
         Redo
       </Button>
     </>

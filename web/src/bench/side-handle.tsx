@@ -23,7 +23,7 @@ export function SideHandle({ side }: { side: Side }) {
     setWidth(side, width + way * by);
   };
   return (
-    <div className={`relative z-10 w-0 shrink-0 ${side === 'shots' ? 'max-[900px]:hidden' : ''}`}>
+    <div className={`relative z-10 w-0 shrink-0 ${side === 'shots' ? 'max-[901px]:hidden' : ''}`}>
       <div
         {...drag}
         role="separator"

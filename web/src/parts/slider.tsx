@@ -8,6 +8,8 @@ interface Props {
   /** Where the resting value lies, 0..1. */
   rest?: number;
   text: string;
+  /** Thousandths that an arrow moves it; ten times as many by page. */
+  step?: number;
   className?: string;
   onChange: (position: number) => void;
   onGesture: (phase: 'begin' | 'end') => void;
@@ -16,13 +18,13 @@ interface Props {
 
 const FINENESS = 1000;
 
-export function Slider({ label, position, rest, text, className, onChange, onGesture, onReset }: Props) {
+export function Slider({ label, position, rest, text, step = 1, className, onChange, onGesture, onReset }: Props) {
   return (
     <Radix.Root
       className={clsx('relative flex h-5 min-w-0 flex-1 touch-none items-center select-none', className)}
       value={[Math.round(position * FINENESS)]}
       max={FINENESS}
-      step={1}
+      step={step}
       onPointerDown={() => onGesture('begin')}
       onValueChange={([v]) => onChange(v! / FINENESS)}
       onPointerUp={() => onGesture('end')}

@@ -1,4 +1,4 @@
-import { CODINGS } from '../bench/shot/print-orders';
+import { CODING_NAMES } from '../bench/shot/print-orders';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { Print } from '@tin-ghost/contract';
@@ -56,7 +56,7 @@ function PrintRow({ print }: { print: Print }) {
             {settings.format} {settings.width} × {settings.height},{' '}
             {print.shots > 1 ? `${print.shots} shots, ${print.total} frames` : `frames ${settings.from + 1} to ${settings.to}`}
             {settings.quality && settings.quality !== 'deliver' && settings.format !== 'mkv' ? `, ${settings.quality}` : ''}
-            {settings.coding && settings.format !== 'mkv' ? `, ${CODINGS[settings.coding].name.split(', ')[1]}` : ''}
+            {settings.coding && settings.format !== 'mkv' ? `, ${CODING_NAMES[settings.coding]}` : ''}
             {settings.sound ? '' : ', no sound'}
           </div>
           <State print={print} />

@@ -1,4 +1,4 @@
-import { carrierById, traitById, type Act, type Carrier, type Look } from '@tin-ghost/core';
+import { actOf, carrierById, traitById, type Act, type Carrier, type Look } from '@tin-ghost/core';
 
 /** What looks are shown: each part narrows it further; null leaves a part open. */
 export interface LookFilter {
@@ -46,6 +46,6 @@ export function isShown(look: Look, { words, medium, act, colour }: LookFilter):
   )
     return false;
   if (medium && !look.lives.some(({ carrier }) => carrierById(carrier)?.medium === medium)) return false;
-  if (act && !look.lives.some(({ traits }) => traits.some((use) => (use.act ?? traitById(use.trait)?.act) === act))) return false;
+  if (act && !look.lives.some(({ traits }) => traits.some((use) => actOf(use) === act))) return false;
   return colour === null || isGrey(look) === (colour === 'black and white');
 }

@@ -114,7 +114,7 @@ export function Stockroom() {
             </button>
           </p>
         )}
-        <ul className="grid grid-cols-3 gap-5 max-[900px]:grid-cols-2">
+        <ul className="grid grid-cols-3 gap-5 max-[901px]:grid-cols-2">
           {shown.map((stored) => (
             <LookCard key={stored.id} stored={stored} source={source} />
           ))}

@@ -1,10 +1,10 @@
 import { rm } from 'node:fs/promises';
 import type { Router } from 'express';
 import { and, desc, eq, inArray } from 'drizzle-orm';
-import type { PrintSettings } from '@tin-ghost/contract';
+import { PRINT_CODINGS, type PrintCoding, type PrintSettings } from '@tin-ghost/contract';
 import { ROUTES } from '@tin-ghost/contract/routes';
 import { preparedFrames, preparedSize } from '@tin-ghost/core';
-import { codingsOf, framesAt, printSize, tooSmallFor } from '@tin-ghost/media';
+import { framesAt, printSize, tooSmallFor } from '@tin-ghost/media';
 import type { Context } from '../../context';
 import { media, printParts, prints, reels, shots, type Print } from '../../db/schema';
 import { notFound, Refusal } from '../../refusal';
@@ -63,10 +63,9 @@ export function printRoutes(router: Router, { db, store, jobs, news, footage }: 
     const own = preparedSize(known, preparation);
     const size = printSize(order.width ?? own.width, order.height ?? own.height, order.format);
     const { coding } = order;
-    if (coding && !codingsOf(order.format).includes(coding))
-      throw new Refusal('invalid', `a ${order.format} file does not hold ${coding}`, [
-        { path: 'coding', message: `must be ${codingsOf(order.format).join(' or ')} in ${order.format}` },
-      ]);
+    const codings: readonly PrintCoding[] = PRINT_CODINGS[order.format];
+    if (coding && !codings.includes(coding))
+      throw new Refusal('invalid', `a ${order.format} file does not hold ${coding}`, [{ path: 'coding', message: `must be ${codings.join(' or ')} in ${order.format}` }]);
     const small = coding && tooSmallFor(coding, size);
     if (small) throw new Refusal('invalid', small, [{ path: 'coding', message: small }]);
     const settings: PrintSettings = { format: order.format, ...(coding && { coding }), quality: order.quality ?? 'deliver', ...size, from, to, sound: order.sound ?? true };

@@ -1,15 +1,16 @@
 import clsx from 'clsx';
 import { useDroppable } from '@dnd-kit/core';
 import { Ellipsis, Plus } from 'lucide-react';
-import { ACTS, carrierById, carriers, carrierShape, switchCarrier, type Act, type Look, type TraitUse } from '@tin-ghost/core';
+import { actOf, ACTS, carrierById, carriers, carrierShape, switchCarrier, type Act, type Look } from '@tin-ghost/core';
 import { MenuButton, OnRightClick, type MenuEntry } from '../../parts/context-menu';
 import { copyUses, useClipboard } from '../state/clipboard';
 import { changeLook } from '../state/document';
-import { addLife, copyLife, mayAddLife, moveLife, pasteUses, removeLife, toggleAll } from '../state/life-edits';
-import { actOf, sameUse, type UseAt } from '../state/look-edits';
+import { addLife, copyLife, mayAddLife, moveLife, removeLife, toggleAll } from '../state/life-edits';
+import { sameUse, type UseAt } from '../state/look-edits';
 import { lookAt, offerTo, useSession } from '../state/session';
 import { ACT_NAMES } from './act-names';
 import { Tag } from './tag';
+import { pasteCopied } from './use-actions';
 import { tellSwitched } from './tell-switched';
 
 /** Width of a life's carrier, and of an act at least: room for its name, or for its widest tag. */
@@ -36,7 +37,7 @@ export function LifeBlock({ look, life }: { look: Look; life: number }) {
     { name: 'Move later', off: life === last, run: () => changeLook(moveLife(look, life, life + 1), null) },
     'rule',
     { name: 'Copy its traits', off: traits.length === 0, run: () => copyUses(traits) },
-    { name: 'Paste traits', off: !copied, run: () => paste(look, life, copied!, null) },
+    { name: 'Paste traits', off: !copied, run: () => pasteCopied(life, null) },
     { name: 'All of it off or on', off: traits.length === 0, run: () => changeLook(toggleAll(look, life)) },
     'rule',
     { name: 'Remove', run: () => changeLook(removeLife(look, life), null) },
@@ -94,12 +95,6 @@ export function LifeBlock({ look, life }: { look: Look; life: number }) {
   );
 }
 
-/** Puts copied traits into a life, and opens the card of the last. */
-function paste(look: Look, life: number, uses: readonly TraitUse[], after: UseAt | null): void {
-  const { look: pasted, at } = pasteUses(look, life, uses, after);
-  changeLook(pasted, at);
-}
-
 function Compartment({ life, act, uses, look }: { life: number; act: Act; uses: UseAt[]; look: Look }) {
   const { setNodeRef, isOver } = useDroppable({ id: `end-${life}-${act}`, data: { life, act, before: null } });
   const live = useSession((s) => uses.some((at) => sameUse(at, s.selected)));
@@ -112,13 +107,7 @@ function Compartment({ life, act, uses, look }: { life: number; act: Act; uses: 
     {
       name: 'Paste traits',
       off: !copied,
-      run: () =>
-        paste(
-          look,
-          life,
-          copied!.map((use) => ({ ...use, act })),
-          uses.at(-1) ?? null,
-        ),
+      run: () => pasteCopied(life, uses.at(-1) ?? null, act),
     },
     { name: 'All of it off or on', off: uses.length === 0, run: () => changeLook(toggleAll(look, life, act)) },
   ];

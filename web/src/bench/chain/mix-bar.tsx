@@ -5,6 +5,8 @@ import { Slider } from '../../parts/slider';
 import { changeLook, onGesture, useDocument } from '../state/document';
 
 interface Mixing {
+  /** Of the other look, in the stockroom. */
+  readonly id: string;
   readonly from: Look;
   readonly to: Look;
   readonly share: number;
@@ -28,11 +30,11 @@ export function MixBar({ looks }: { looks: readonly StoredLook[] }) {
     <div className="mt-2 flex items-center gap-2" data-mix>
       <select
         aria-label="Mix with"
-        value={mixing ? (looks.find((stored) => stored.look === mixing.to)?.id ?? '') : ''}
+        value={mixing?.id ?? ''}
         onChange={(e) => {
-          const to = looks.find(({ id }) => id === e.currentTarget.value)?.look;
+          const stored = looks.find(({ id }) => id === e.currentTarget.value);
           // Another one is mixed with what was mixed with the last.
-          setHeld(to ? { from: mixing && mixing.share === 0 ? mixing.from : look, to, share: 0, made: look } : null);
+          setHeld(stored ? { id: stored.id, from: look, to: stored.look, share: 0, made: look } : null);
         }}
         className="w-[130px] rounded-sm border border-rule bg-well px-1 py-0.5"
       >
@@ -45,7 +47,7 @@ export function MixBar({ looks }: { looks: readonly StoredLook[] }) {
       </select>
       {mixing && (
         <>
-          <Slider label={`Share of ${mixing.to.name}`} position={mixing.share} text={`${percent} %`} onChange={mix} onGesture={onGesture} onReset={() => mix(0)} />
+          <Slider label={`Share of ${mixing.to.name}`} position={mixing.share} text={`${percent} %`} step={10} onChange={mix} onGesture={onGesture} onReset={() => mix(0)} />
           <output className="mono w-[44px] text-right text-[13px]">{percent} %</output>
         </>
       )}

@@ -1,16 +1,15 @@
 import { useState, type KeyboardEvent } from 'react';
 import { useDraggable, useDroppable } from '@dnd-kit/core';
 import clsx from 'clsx';
-import { ACTS, traitById, type Act, type Look } from '@tin-ghost/core';
+import { actOf, ACTS, traitById, type Act, type Look } from '@tin-ghost/core';
 import { OnRightClick, type MenuEntry } from '../../parts/context-menu';
 import { NameField } from '../../parts/name-field';
 import { MotionLine } from '../card/motion-sign';
 import { copyUses, useClipboard } from '../state/clipboard';
 import { changeLook } from '../state/document';
-import { pasteUses } from '../state/life-edits';
-import { actOf, changeUse, moveUse, sameUse, toggleUse, type UseAt } from '../state/look-edits';
+import { changeUse, moveUse, sameUse, toggleUse, type UseAt } from '../state/look-edits';
 import { select, useSession } from '../state/session';
-import { removeTold } from './remove-told';
+import { pasteCopied, pasteInto, removeTold } from './use-actions';
 
 /** A trait in the chain: opened by a click, moved by hand or by keys, and all else by its menu. */
 export function Tag({ at, act, look }: { at: UseAt; act: Act; look: Look }) {
@@ -26,15 +25,8 @@ export function Tag({ at, act, look }: { at: UseAt; act: Act; look: Look }) {
   const copied = useClipboard((c) => c.uses);
   const [naming, setNaming] = useState(false);
   const remove = (): void => removeTold(at);
-  const duplicate = (): void => {
-    const copy = pasteUses(look, at.life, [use], at);
-    changeLook(copy.look, copy.at);
-  };
-  const paste = (): void => {
-    if (!copied) return;
-    const pasted = pasteUses(look, at.life, copied, at);
-    changeLook(pasted.look, pasted.at);
-  };
+  const duplicate = (): void => pasteInto(at.life, [use], at);
+  const paste = (): void => pasteCopied(at.life, at);
   const move = (way: -1 | 1): void => {
     const to = neighbourOf(look, at, act, way);
     if (!to) return;

@@ -1,9 +1,9 @@
 import { useLights } from '../../parts/top-bar';
 import type { Source } from '../../render/protocol';
+import { pasteCopied } from '../chain/use-actions';
 import { copyUses, useClipboard } from '../state/clipboard';
 import { nextMode } from '../state/compare';
 import { changeLook, redo, undo, useDocument } from '../state/document';
-import { pasteUses } from '../state/life-edits';
 import { toggleUse, traitUseAt } from '../state/look-edits';
 import { goTo, shuttle, stepFrame, toggleLoop, togglePlay } from '../state/playback';
 import { toggleLine, toggleScopes } from '../state/scope';
@@ -20,6 +20,9 @@ export interface Action {
   readonly when?: () => boolean;
   run(): void;
 }
+
+/** Names that buttons ask for, too, to tell the keys. */
+export const [COMPARE, IN, OUT] = ['Compare: alone, wipe, side by side, blink, on all shots', 'In: begin the shot with this frame', 'Out: end the shot with this frame'] as const;
 
 /** Pixels by which a key pans. */
 const PAN = 80;
@@ -47,7 +50,7 @@ const shotActions = (source: Source, { onSound, onPrint, onPalette }: Doors): Ac
   { name: 'Last frame', keys: 'end', run: () => goTo(source, source.frames - 1) },
   { name: 'Go to a time code', keys: 't', run: () => document.querySelector<HTMLButtonElement>('[data-clock]')?.click() },
   { name: 'Worn or as shot', keys: 'w', run: toggleView },
-  { name: 'Compare: alone, wipe, side by side, blink, on all shots', keys: 'c', run: nextMode },
+  { name: COMPARE, keys: 'c', run: nextMode },
   { name: 'Scopes', keys: 'v', run: toggleScopes },
   { name: 'One line as a signal', keys: 'shift+v', run: toggleLine },
   { name: 'Fit the picture', keys: 'f', run: () => setZoom('fit') },
@@ -59,8 +62,8 @@ const shotActions = (source: Source, { onSound, onPrint, onPalette }: Doors): Ac
   { name: 'Pan up', keys: 'alt+up', when: enlarged, run: () => panBy(0, PAN) },
   { name: 'Pan down', keys: 'alt+down', when: enlarged, run: () => panBy(0, -PAN) },
   { name: 'Full screen', keys: 'g', run: () => document.querySelector<HTMLButtonElement>('[data-full-screen]')?.click() },
-  { name: 'In: begin the shot with this frame', keys: 'i', run: () => trimHere(source.proxy.frames, 'in') },
-  { name: 'Out: end the shot with this frame', keys: 'o', run: () => trimHere(source.proxy.frames, 'out') },
+  { name: IN, keys: 'i', run: () => trimHere(source.proxy.frames, 'in') },
+  { name: OUT, keys: 'o', run: () => trimHere(source.proxy.frames, 'out') },
   { name: 'Loop two seconds from here', keys: 'shift+l', run: () => toggleLoop(source) },
   { name: 'Longer strip', keys: 'equal', run: () => zoomAtPlayhead(source, 1) },
   { name: 'Shorter strip', keys: 'minus', run: () => zoomAtPlayhead(source, -1) },
@@ -97,12 +100,9 @@ function copyChosen(): void {
 }
 
 function pasteAfterChosen(): void {
-  const { look } = useDocument.getState();
+  const { lives } = useDocument.getState().look;
   const { selected } = useSession.getState();
-  const { uses } = useClipboard.getState();
-  if (!uses || look.lives.length === 0) return;
-  const { look: pasted, at } = pasteUses(look, selected?.life ?? look.lives.length - 1, uses, selected);
-  changeLook(pasted, at);
+  if (lives.length > 0) pasteCopied(selected?.life ?? lives.length - 1, selected);
 }
 
 const SHOWN: Record<string, string> = {

@@ -58,7 +58,7 @@ export default function Palette({ reel, actions, onClose }: { reel: Reel; action
                 {actions
                   .filter(({ when }) => when?.() ?? true)
                   .map((action) => (
-                    <Command.Item key={action.keys} value={action.name} className={ITEM} onSelect={done(() => action.run())}>
+                    <Command.Item key={action.name} value={action.name} className={ITEM} onSelect={done(() => action.run())}>
                       {action.name} <kbd className="mono ml-auto text-[13px] opacity-75">{shownKeys(action.keys)}</kbd>
                     </Command.Item>
                   ))}

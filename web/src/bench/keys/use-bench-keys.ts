@@ -1,6 +1,6 @@
 import { useEffect } from 'react';
 import { useHotkeys, type HotkeyCallback, type Options } from 'react-hotkeys-hook';
-import { removeTold } from '../chain/remove-told';
+import { removeTold } from '../chain/use-actions';
 import { abandonGesture, changeLook, redo, useDocument } from '../state/document';
 import { muteEvent, restoreEvent } from '../state/event-edits';
 import { traitUseAt } from '../state/look-edits';

@@ -3,6 +3,7 @@ import clsx from 'clsx';
 import { Pause, Play, StepBack, StepForward } from 'lucide-react';
 import { timecode, typedFrame } from '../../api/footage';
 import { Button } from '../../parts/button';
+import { useWithKeys } from '../keys/actions-context';
 import type { Source } from '../../render/protocol';
 import { goTo, stepFrame, stopPlaying, toggleLoop, togglePlay, usePlayback } from '../state/playback';
 import { toggleLine, toggleScopes, useScopes } from '../state/scope';
@@ -14,19 +15,20 @@ interface Props {
 }
 
 export function Transport({ source, sound, onSound }: Props) {
+  const withKeys = useWithKeys();
   const playing = usePlayback((s) => s.playing);
   const loop = usePlayback((s) => s.loop);
   const scopes = useScopes((s) => s.open);
   const line = useScopes((s) => s.lineOpen);
   return (
     <div data-picture-room className="flex h-9 shrink-0 items-center gap-2 overflow-x-auto overflow-y-hidden border-y border-rule px-3">
-      <Button kind="bare" aria-label="One frame back" title="One frame back (←)" onClick={() => stepFrame(source, -1)}>
+      <Button kind="bare" aria-label="One frame back" title={withKeys('One frame back', 'One frame back')} onClick={() => stepFrame(source, -1)}>
         <StepBack size={17} />
       </Button>
-      <Button kind="bare" aria-label={playing ? 'Pause' : 'Play'} title="Play and pause (space)" onClick={togglePlay}>
+      <Button kind="bare" aria-label={playing ? 'Pause' : 'Play'} title={withKeys('Play and pause', 'Play and pause')} onClick={togglePlay}>
         {playing ? <Pause size={19} fill="currentColor" /> : <Play size={19} fill="currentColor" />}
       </Button>
-      <Button kind="bare" aria-label="One frame on" title="One frame on (→)" onClick={() => stepFrame(source, 1)}>
+      <Button kind="bare" aria-label="One frame on" title={withKeys('One frame on', 'One frame on')} onClick={() => stepFrame(source, 1)}>
         <StepForward size={17} />
       </Button>
       <Clock source={source} />
@@ -35,19 +37,24 @@ export function Transport({ source, sound, onSound }: Props) {
       <Button
         aria-pressed={loop !== null}
         className={loop ? '!border-oxide text-oxide' : ''}
-        title="Loop two seconds from here (Shift L); drag below the ruler for a range of your own"
+        title={`${withKeys('Loop two seconds from here', 'Loop two seconds from here')}; drag below the ruler for a range of your own`}
         onClick={() => toggleLoop(source)}
       >
         Loop
       </Button>
-      <Button aria-pressed={scopes} className={scopes ? '!border-oxide text-oxide' : ''} onClick={toggleScopes} title="Scopes beside the card (V)">
+      <Button aria-pressed={scopes} className={scopes ? '!border-oxide text-oxide' : ''} onClick={toggleScopes} title={withKeys('Scopes beside the card', 'Scopes')}>
         Scopes
       </Button>
-      <Button aria-pressed={line} className={line ? '!border-oxide text-oxide' : ''} onClick={toggleLine} title="One line of the picture as a signal (Shift V)">
+      <Button
+        aria-pressed={line}
+        className={line ? '!border-oxide text-oxide' : ''}
+        onClick={toggleLine}
+        title={withKeys('One line of the picture as a signal', 'One line as a signal')}
+      >
         Line
       </Button>
       {sound !== null && (
-        <Button aria-pressed={sound} className={sound ? '!border-oxide text-oxide' : ''} onClick={onSound} title="Sound (S)">
+        <Button aria-pressed={sound} className={sound ? '!border-oxide text-oxide' : ''} onClick={onSound} title={withKeys('Sound', 'Sound')}>
           Sound
         </Button>
       )}
@@ -68,6 +75,7 @@ function Rate({ source }: { source: Source }) {
 /** Where the shot stands, or goes by what is typed. Apart from the buttons, as it changes with every picture. */
 function Clock({ source }: { source: Source }) {
   const frame = usePlayback((s) => s.frame);
+  const withKeys = useWithKeys();
   const [typing, setTyping] = useState(false);
   const [wrong, setWrong] = useState(false);
   const go = (text: string): void => {
@@ -106,7 +114,7 @@ function Clock({ source }: { source: Source }) {
         <button
           type="button"
           className="mono rounded-sm border border-transparent px-1 text-[14px] font-medium hover:border-rule"
-          title="Go to a time code that is typed (T)"
+          title={withKeys('Go to a time code that is typed', 'Go to a time code')}
           data-clock
           onClick={() => {
             stopPlaying();

@@ -1,13 +1,15 @@
+import { COMPARE } from '../keys/actions';
+import { useWithKeys } from '../keys/actions-context';
 import type { RefObject } from 'react';
 import clsx from 'clsx';
 import { DropdownMenu } from 'radix-ui';
 import { ChevronDown, Maximize } from 'lucide-react';
 import { useShallow } from 'zustand/react/shallow';
-import { traitById } from '@tin-ghost/core';
+import { actOf, traitById } from '@tin-ghost/core';
 import type { Reference } from '@tin-ghost/contract';
 import { useLooks } from '../../api/client';
 import { type Against, againstName, compareAs, compareWith, type Mode, MODES, remember, useCompare } from '../state/compare';
-import { actOf, traitUseAt, type UseAt } from '../state/look-edits';
+import { traitUseAt, type UseAt } from '../state/look-edits';
 import { useDocument } from '../state/document';
 import { MAGNIFIED, setView, setZoom, useSession } from '../state/session';
 
@@ -30,6 +32,7 @@ export function ViewBar({ stage, reference, percent }: { stage: RefObject<HTMLDi
     const use = traitUseAt(look, at);
     return use ? (use.name ?? traitById(use.trait)!.name) : '';
   };
+  const withKeys = useWithKeys();
   const fullScreen = (): void => void (document.fullscreenElement ? document.exitFullscreen() : stage.current?.requestFullscreen());
   // While the picture is framed its corners are handles.
   if (framing) return null;
@@ -45,7 +48,7 @@ export function ViewBar({ stage, reference, percent }: { stage: RefObject<HTMLDi
         </div>
         <div className={bar} role="group" aria-label="How it is compared">
           {MODES.map((m) => (
-            <button key={m} type="button" aria-pressed={mode === m} onClick={() => compareAs(m)} className={part(mode === m)} title={`${MODE_NAMES[m]} (C goes through them)`}>
+            <button key={m} type="button" aria-pressed={mode === m} onClick={() => compareAs(m)} className={part(mode === m)} title={withKeys(MODE_NAMES[m], COMPARE)}>
               {MODE_NAMES[m]}
             </button>
           ))}
@@ -56,8 +59,14 @@ export function ViewBar({ stage, reference, percent }: { stage: RefObject<HTMLDi
           )}
         </div>
       </div>
-      <div className="mono absolute top-2.5 right-3 flex gap-2 bg-[#1b1e1f] px-2 py-1 text-[#d5d9d8] max-[900px]:top-auto max-[900px]:bottom-2">
-        <button type="button" aria-pressed={!full} className={clsx(!full && 'underline underline-offset-4')} onClick={() => setZoom('fit')} title="Fit (F)">
+      <div className="mono absolute top-2.5 right-3 flex gap-2 bg-[#1b1e1f] px-2 py-1 text-[#d5d9d8] max-[901px]:top-auto max-[901px]:bottom-2">
+        <button
+          type="button"
+          aria-pressed={!full}
+          className={clsx(!full && 'underline underline-offset-4')}
+          onClick={() => setZoom('fit')}
+          title={withKeys('Fit', 'Fit the picture')}
+        >
           Fit {percent === null ? '' : `${percent} %`}
         </button>
         {MAGNIFIED.map((m) => (
@@ -72,7 +81,7 @@ export function ViewBar({ stage, reference, percent }: { stage: RefObject<HTMLDi
             {m}:1
           </button>
         ))}
-        <button type="button" aria-label="Full screen" title="Full screen (G)" data-full-screen onClick={fullScreen}>
+        <button type="button" aria-label="Full screen" title={withKeys('Full screen', 'Full screen')} data-full-screen onClick={fullScreen}>
           <Maximize size={14} />
         </button>
       </div>

@@ -10,13 +10,22 @@ import { fileSize, timeFor } from '../../parts/amounts';
 import { useDocument } from '../state/document';
 import { usePlayback } from '../state/playback';
 import { endPrinting, usePrinting } from '../state/printing';
-import { CODINGS, estimate, framesOf, hasShape, ordersFor, pixelsOf, sizeOf, type Making, type PrintChoice, type Quality } from './print-orders';
+import { CODING_NAMES, estimate, framesOf, hasShape, ordersFor, pixelsOf, sizeOf, type Making, type PrintChoice, type Quality } from './print-orders';
 
 const SHARES = [
   [1, 'as they are'],
   [0.5, 'half'],
   [0.25, 'a quarter'],
 ] as const;
+const FORMATS: readonly (readonly [PrintCoding, string])[] = [
+  ['h264', `MP4, ${CODING_NAMES.h264}, plays everywhere`],
+  ['h265', `MP4, ${CODING_NAMES.h265}, 10 bits`],
+  ['vp9', `WebM, ${CODING_NAMES.vp9}`],
+  ['av1', `WebM, ${CODING_NAMES.av1}, 10 bits`],
+  ['prores', `MOV, ${CODING_NAMES.prores}, to edit`],
+  ['dnxhr', `MOV, ${CODING_NAMES.dnxhr}, to edit`],
+  ['ffv1', `MKV, ${CODING_NAMES.ffv1}, lossless`],
+];
 const QUALITIES: readonly (readonly [Quality, string])[] = [
   ['check', 'to check, small'],
   ['deliver', 'to deliver'],
@@ -124,7 +133,7 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
         </Row>
         <Row name="Format">
           <select aria-label="Format" value={coding} onChange={(e) => setCoding(e.currentTarget.value as PrintCoding)} className={`${FIELD} w-full`}>
-            {Object.entries(CODINGS).map(([id, { name }]) => (
+            {FORMATS.map(([id, name]) => (
               <option key={id} value={id}>
                 {name}
               </option>

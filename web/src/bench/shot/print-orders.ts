@@ -1,24 +1,22 @@
 import { lookShape, preparedFrames, preparedSize, shownSize } from '@tin-ghost/core';
-import type { Print, PrintCoding, PrintOrder, PrintSettings, Shot } from '@tin-ghost/contract';
+import { PRINT_CODINGS, type Print, type PrintCoding, type PrintFormat, type PrintOrder, type PrintSettings, type Shot } from '@tin-ghost/contract';
 import { rateOf } from '../../api/footage';
 
-type Format = PrintSettings['format'];
-
-/** Codings, the format each stands in, and what it is called. */
-export const CODINGS: Readonly<Record<PrintCoding, { readonly format: Format; readonly name: string }>> = {
-  h264: { format: 'mp4', name: 'MP4, H.264, plays everywhere' },
-  h265: { format: 'mp4', name: 'MP4, H.265, 10 bits' },
-  vp9: { format: 'webm', name: 'WebM, VP9' },
-  av1: { format: 'webm', name: 'WebM, AV1, 10 bits' },
-  prores: { format: 'mov', name: 'MOV, ProRes 422, to edit' },
-  dnxhr: { format: 'mov', name: 'MOV, DNxHR, to edit' },
-  ffv1: { format: 'mkv', name: 'MKV, FFV1, lossless' },
+/** What codings are called. */
+export const CODING_NAMES: Readonly<Record<PrintCoding, string>> = {
+  h264: 'H.264',
+  h265: 'H.265',
+  vp9: 'VP9',
+  av1: 'AV1',
+  prores: 'ProRes 422',
+  dnxhr: 'DNxHR',
+  ffv1: 'FFV1',
 };
 
-/** Where a print does not say, as those of before. */
-const USUAL: Record<Format, PrintCoding> = { mp4: 'h264', webm: 'vp9', mov: 'prores', mkv: 'ffv1' };
+const FORMAT_OF = Object.fromEntries(Object.entries(PRINT_CODINGS).flatMap(([format, codings]) => codings.map((coding) => [coding, format]))) as Record<PrintCoding, PrintFormat>;
 
-export const codingOf = ({ format, coding }: Pick<PrintSettings, 'format' | 'coding'>): PrintCoding => coding ?? USUAL[format];
+export const codingOf = ({ format, coding }: Pick<PrintSettings, 'format' | 'coding'>): PrintCoding => coding ?? PRINT_CODINGS[format][0];
+
 export type Quality = NonNullable<PrintSettings['quality']>;
 /** What is made of several shots. */
 export type Making = 'each' | 'film' | 'both';
@@ -53,7 +51,7 @@ export const hasShape = ({ look }: Shot): boolean => lookShape(look) !== undefin
 /** What is ordered of the server: a file for each shot, one film of all, or both. A film has the first shot's size and rate. */
 export function ordersFor(shots: readonly Shot[], choice: PrintChoice): PrintOrder[] {
   const { coding, quality, sound, making, range } = choice;
-  const { format } = CODINGS[coding];
+  const format = FORMAT_OF[coding];
   const order = (shot: Shot, more: Partial<PrintOrder>): PrintOrder => ({ shotId: shot.id, format, coding, quality, sound, ...sizeOf(shot, choice), ...more });
   const [first, ...others] = shots;
   if (!first) return [];

@@ -23,6 +23,8 @@ import type { Source } from '../../render/protocol';
 import { changeFraming, keyed } from '../state/framing';
 import { type Guide, GUIDES, toggleGuide, useGuides } from '../state/guides';
 import { NumberRow } from '../card/setting-row';
+import { IN, OUT } from '../keys/actions';
+import { useWithKeys } from '../keys/actions-context';
 import { changePreparation, onGesture, useDocument } from '../state/document';
 import { TableField } from '../card/table-field';
 import { toggleFraming, useSession } from '../state/session';
@@ -68,6 +70,7 @@ export function ShotCard({ medium, source }: { medium: Medium; source: Source })
 type Set = (more: Partial<Preparation>) => void;
 
 function Time({ preparation, frames, set, source }: { preparation: Preparation; frames: number; set: Set; source: Source }) {
+  const withKeys = useWithKeys();
   const trim = preparation.trim ?? { from: 0, to: frames };
   const speed = preparation.speed ?? 1;
   const put = (from: number, to: number): void => changeTrim(frames, from, to);
@@ -80,14 +83,14 @@ function Time({ preparation, frames, set, source }: { preparation: Preparation; 
       <div className={row}>
         <span className={name}>Taken from</span>
         {picture('First picture of the footage', trim.from + 1, 1, trim.to, (v) => put(v - 1, trim.to))}
-        <Button kind="bare" title="Begin with the picture shown (I)" onClick={() => trimHere(frames, 'in')}>
+        <Button kind="bare" title={withKeys('Begin with the frame that is seen', IN)} onClick={() => trimHere(frames, 'in')}>
           from here
         </Button>
       </div>
       <div className={row}>
         <span className={name}>to</span>
         {picture('Last picture of the footage', trim.to, trim.from + 1, frames, (v) => put(trim.from, v))}
-        <Button kind="bare" title="End with the picture shown (O)" onClick={() => trimHere(frames, 'out')}>
+        <Button kind="bare" title={withKeys('End with the frame that is seen', OUT)} onClick={() => trimHere(frames, 'out')}>
           to here
         </Button>
       </div>

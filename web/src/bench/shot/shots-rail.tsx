@@ -50,7 +50,7 @@ export function ShotsRail({ reel, shotId, onAdd, open, children }: RailProps) {
       );
   };
   return (
-    <aside style={{ width }} className={clsx('flex shrink-0 flex-col overflow-y-auto border-r border-rule px-2.5 py-2.5', !open && 'max-[900px]:hidden')} aria-label="Shots">
+    <aside style={{ width }} className={clsx('flex shrink-0 flex-col overflow-y-auto border-r border-rule px-2.5 py-2.5', !open && 'max-[901px]:hidden')} aria-label="Shots">
       <h2 className="label mb-1.5">Shots</h2>
       <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragEnd={onDragEnd}>
         <ol className="flex flex-col gap-2">

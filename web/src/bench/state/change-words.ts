@@ -1,5 +1,5 @@
-import { carrierById, traitById, type Look, type Setting, type TraitUse } from '@tin-ghost/core';
-import { actOf } from './look-edits';
+import { actOf, carrierById, traitById, type Look, type Setting, type TraitUse } from '@tin-ghost/core';
+
 import type { Work } from './keeper';
 import { shownVersion } from './versions';
 

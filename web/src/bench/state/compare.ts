@@ -1,10 +1,10 @@
 import { useMemo } from 'react';
 import { create } from 'zustand';
 import { useShallow } from 'zustand/react/shallow';
-import { EMPTY_LOOK, type Act, type Look } from '@tin-ghost/core';
+import { actOf, EMPTY_LOOK, type Act, type Look } from '@tin-ghost/core';
 import type { Reference } from '@tin-ghost/contract';
 import type { Source } from '../../render/protocol';
-import { actOf, traitUseAt, type UseAt } from './look-edits';
+import { traitUseAt, type UseAt } from './look-edits';
 import { sourceOf } from '../../render/source';
 
 export const MODES = ['off', 'wipe', 'side', 'blink', 'shots'] as const;

@@ -1,5 +1,5 @@
-import { LOOK_LIMITS, refollow, type Act, type Look, type TraitUse } from '@tin-ghost/core';
-import { actOf, type UseAt } from './look-edits';
+import { actOf, inAct, LOOK_LIMITS, refollow, withoutFollows, type Act, type Look, type TraitUse } from '@tin-ghost/core';
+import { type UseAt } from './look-edits';
 
 type Lives = Look['lives'];
 
@@ -49,31 +49,22 @@ export function toggleAll(look: Look, life: number, act?: Act): Look {
   return { ...look, lives: look.lives.map((l, i) => (i === life ? { ...l, traits: l.traits.map((use) => (meant(use) ? { ...use, on } : use)) } : l)) };
 }
 
-/** A use among others than those it was copied from: what it followed is not there. */
-function withoutFollows({ motions, ...use }: TraitUse): TraitUse {
-  const kept = Object.entries(motions ?? {}).filter(([, motion]) => motion.motion !== 'follow');
-  return kept.length ? { ...use, motions: Object.fromEntries(kept) } : use;
-}
-
 /** The same wear, fallen differently. */
 const reseeded = (use: TraitUse): TraitUse => ({ ...use, seed: ((use.seed ?? 0) + 1) % 1000 });
 
 /**
- * Puts copies of uses into a life: after a use, into its act; else at the ends of their own acts.
+ * Puts copies of uses into a life: after a use, into its act; else at the end of an act, or of their own.
  * @returns the look and where the last of them stands
  */
-export function pasteUses(look: Look, life: number, uses: readonly TraitUse[], after: UseAt | null): { look: Look; at: UseAt } {
+export function pasteUses(look: Look, life: number, uses: readonly TraitUse[], after: UseAt | null, into?: Act): { look: Look; at: UseAt } {
   const { traits } = look.lives[life]!;
   const neighbour = after?.life === life ? traits[after.index] : undefined;
   const place = neighbour ? after!.index + 1 : traits.length;
-  const act = neighbour && actOf(neighbour);
-  const copies = uses.map(withoutFollows).map(reseeded);
-  const placed = act ? copies.map((use) => ({ ...use, act })) : copies;
-  const room = Math.max(0, LOOK_LIMITS.traits - traits.length);
-  const kept = placed.slice(0, room);
-  const next = [...traits.slice(0, place), ...kept, ...traits.slice(place)];
+  const act = neighbour ? actOf(neighbour) : into;
+  const copies = uses.slice(0, LOOK_LIMITS.traits - traits.length).map((use) => reseeded(withoutFollows(act ? inAct(use, act) : use)));
+  const next = [...traits.slice(0, place), ...copies, ...traits.slice(place)];
   const pasted = refollow(look, { ...look, lives: look.lives.map((l, i) => (i === life ? { ...l, traits: next } : l)) }, (l, index) =>
-    l === life && index >= place ? { life: l, index: index + kept.length } : { life: l, index },
+    l === life && index >= place ? { life: l, index: index + copies.length } : { life: l, index },
   );
-  return { look: pasted, at: { life, index: Math.max(0, place + kept.length - 1) } };
+  return { look: pasted, at: { life, index: Math.max(0, place + copies.length - 1) } };
 }

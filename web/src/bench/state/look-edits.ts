@@ -1,4 +1,4 @@
-import { ACTS, carrierById, lacking, refollow, rested, traitById, type Act, type Look, type Motion, type TraitUse, type Value } from '@tin-ghost/core';
+import { ACTS, actOf, carrierById, inAct, lacking, refollow, rested, traitById, type Act, type Look, type Motion, type TraitUse, type Value } from '@tin-ghost/core';
 
 /** Which use of a trait: its life and its place in that life. */
 export interface UseAt {
@@ -7,7 +7,6 @@ export interface UseAt {
 }
 
 export const sameUse = (a: UseAt | null, b: UseAt | null): boolean => a?.life === b?.life && a?.index === b?.index;
-export const actOf = (use: TraitUse): Act => use.act ?? traitById(use.trait)!.act;
 
 /**
  * A look one of whose lives has its traits in another order, with others among them: what follows a trait goes on following it.
@@ -77,8 +76,7 @@ export function removeUse(look: Look, at: UseAt): Look {
 
 /** Puts a trait at the end of an act. @param settings what differs from its defaults @returns the look and where the use stands in it */
 export function addUse(look: Look, life: number, trait: string, act: Act, settings: TraitUse['settings'] = {}): { look: Look; at: UseAt } {
-  const own = traitById(trait)!.act;
-  const use: TraitUse = { trait, ...(own !== act && { act }), ...(Object.keys(settings).length > 0 && { settings }) };
+  const use = inAct({ trait, ...(Object.keys(settings).length > 0 && { settings }) }, act);
   const traits = look.lives[life]!.traits;
   return { look: rearranged(look, life, [...traits, use], [...numbers(traits.length), -1]), at: { life, index: traits.length } };
 }
@@ -99,9 +97,7 @@ export function tryUse(look: Look, life: number, trait: string, act: Act, second
 
 /** Moves a use before another (or to the end of an act where `before` is null). */
 export function moveUse(look: Look, from: UseAt, act: Act, before: UseAt | null): { look: Look; at: UseAt } {
-  const moved = traitUseAt(look, from)!;
-  const { act: _was, ...bare } = moved;
-  const use: TraitUse = traitById(moved.trait)!.act === act ? bare : { ...bare, act };
+  const use = inAct(traitUseAt(look, from)!, act);
   const target = before ? traitUseAt(look, before) : undefined;
   const life = from.life;
   const { traits } = look.lives[life]!;

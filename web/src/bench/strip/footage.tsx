@@ -8,9 +8,9 @@ import { paintFilmstrip, paintSound, type Part } from './footage-painting';
 import { takenPart } from './strip-places';
 
 /** Heights of the filmstrip and of the sound, and the room between them, in pixels. */
-export const FILMSTRIP = 36;
+const FILMSTRIP = 36;
 const BETWEEN = 4;
-export const SOUND = 32;
+const SOUND = 32;
 
 /** What of the footage lies on the strip: its pictures, and the shape of its sound. */
 export function FootageOnStrip({ medium, source, peaks }: { medium: Medium; source: Source; peaks: readonly number[] | undefined }) {

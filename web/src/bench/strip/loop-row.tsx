@@ -24,8 +24,9 @@ export function LoopRow({ source, className }: { source: Source; className: stri
     start: ({ clientX }) => {
       const { frame, perPixel } = place(clientX);
       const { frame: playhead } = usePlayback.getState();
-      const held = loop && [loop.from, loop.to].find((end) => Math.abs(end - frame) < REACH * perPixel);
-      const fixed = held === undefined || held === null ? frame : held === loop!.from ? loop!.to : loop!.from;
+      const near = (end: number): boolean => Math.abs(end - frame) < REACH * perPixel;
+      // Of a loop whose end is taken hold of the other one stays.
+      const fixed = loop && near(loop.from) ? loop.to : loop && near(loop.to) ? loop.from : frame;
       return { fixed, marks: [0, playhead, frames] };
     },
     move: ({ clientX }, { fixed, marks }) => {

@@ -50,7 +50,7 @@ export function Overview({ source, className }: { source: Source; className: str
         aria-valuemax={100}
         aria-valuenow={Math.round(from * 100)}
         aria-valuetext={zoom === 1 ? 'all of the shot' : `${(from * 100).toFixed(1)} to ${(to * 100).toFixed(1)} %`}
-        title="The part of the shot on the strip: drag it or its ends, Ctrl with the wheel, + and −; double-click shows all"
+        title="The part of the shot on the strip: drag it or its ends, or turn the wheel with Ctrl; double-click shows all"
         onKeyDown={onKeyDown}
         onDoubleClick={wholeStrip}
         className="absolute inset-0 touch-none bg-tin"

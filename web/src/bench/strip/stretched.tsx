@@ -1,4 +1,4 @@
-import { useEffect, type CSSProperties, type ReactNode, type Ref, type RefObject } from 'react';
+import { useEffect, type ReactNode, type Ref, type RefObject } from 'react';
 import clsx from 'clsx';
 import { scrollStrip, useStripView, zoomStrip } from '../state/strip-view';
 import type { Source } from '../../render/protocol';
@@ -20,20 +20,14 @@ interface Props {
 
 /** Things at shares of the shot, drawn so that the stretch that is seen fills the room. */
 export function Stretched({ className = 'inset-y-0', inner, children }: Props) {
-  const style = useStretch();
+  const { zoom, from } = useStripView();
   return (
     <div className={clsx('absolute overflow-clip', className)} style={SHOT_SIDES}>
-      <div ref={inner} className="absolute inset-y-0" style={style}>
+      <div ref={inner} className="absolute inset-y-0" style={{ left: `${-100 * zoom * from}%`, width: `${100 * zoom}%` }}>
         {children}
       </div>
     </div>
   );
-}
-
-/** Place and width of the whole shot in the room of which it fills a part. */
-export function useStretch(): CSSProperties {
-  const { zoom, from } = useStripView();
-  return { left: `${-100 * zoom * from}%`, width: `${100 * zoom}%` };
 }
 
 /** The wheel on a part of the strip: with Ctrl about the pointer longer and shorter, sideways or with Shift along the shot. */

@@ -4,6 +4,7 @@ import useSWR from 'swr';
 import type { Medium } from '@tin-ghost/contract';
 import { api } from '../../api/client';
 import { useDrag } from '../../parts/use-drag';
+import { useWithKeys } from '../keys/actions-context';
 import type { Source } from '../../render/protocol';
 import { goTo, stepFrame, usePlayback } from '../state/playback';
 import { followOnStrip, useStripView, wholeStrip, zoomAtPlayhead } from '../state/strip-view';
@@ -64,18 +65,33 @@ export function Strip({ medium, source }: { medium: Medium; source: Source }) {
 }
 
 function Sizes({ source }: { source: Source }) {
+  const withKeys = useWithKeys();
   const whole = useStripView((s) => s.zoom === 1);
   const button = 'grid h-6 flex-1 place-items-center hover:text-ink disabled:opacity-40';
   // A press here is none on the strip.
   return (
     <div className="flex h-[30px] items-center px-1" role="group" aria-label="Length of the strip" onPointerDown={(event) => event.stopPropagation()}>
-      <button type="button" className={button} disabled={whole} aria-label="Shorter strip" title="Shorter strip (−)" onClick={() => zoomAtPlayhead(source, -1)}>
+      <button
+        type="button"
+        className={button}
+        disabled={whole}
+        aria-label="Shorter strip"
+        title={withKeys('Shorter strip', 'Shorter strip')}
+        onClick={() => zoomAtPlayhead(source, -1)}
+      >
         <ZoomOut size={15} />
       </button>
-      <button type="button" className={button} aria-label="Longer strip" title="Longer strip (+)" onClick={() => zoomAtPlayhead(source, 1)}>
+      <button type="button" className={button} aria-label="Longer strip" title={withKeys('Longer strip', 'Longer strip')} onClick={() => zoomAtPlayhead(source, 1)}>
         <ZoomIn size={15} />
       </button>
-      <button type="button" className={button} disabled={whole} aria-label="All of the shot" title="All of the shot on the strip (Shift F)" onClick={wholeStrip}>
+      <button
+        type="button"
+        className={button}
+        disabled={whole}
+        aria-label="All of the shot"
+        title={withKeys('All of the shot on the strip', 'All of the shot on the strip')}
+        onClick={wholeStrip}
+      >
         <Maximize2 size={14} />
       </button>
     </div>

@@ -1,6 +1,8 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import clsx from 'clsx';
 import { useDrag } from '../../parts/use-drag';
+import { IN, OUT } from '../keys/actions';
+import { useWithKeys } from '../keys/actions-context';
 import type { Source } from '../../render/protocol';
 import { onGesture } from '../state/document';
 import { goTo, usePlayback } from '../state/playback';
@@ -37,6 +39,7 @@ interface HandleProps {
 }
 
 function Handle({ side, source, row, by, onHeld }: HandleProps) {
+  const withKeys = useWithKeys();
   const { frames } = source;
   const footage = source.proxy.frames;
   const speed = source.preparation.speed ?? 1;
@@ -87,7 +90,7 @@ function Handle({ side, source, row, by, onHeld }: HandleProps) {
       aria-valuemin={1}
       aria-valuemax={footage}
       aria-valuenow={side === 'in' ? from + 1 : to}
-      title={`${NAMES[side]}: drag it, or press ${side === 'in' ? 'I' : 'O'} at the frame that is seen`}
+      title={withKeys(`${NAMES[side]} point: drag it, or set it at the frame that is seen`, side === 'in' ? IN : OUT)}
       data-trim={side}
       className={clsx('pointer-events-auto absolute inset-y-0 w-[9px] cursor-ew-resize touch-none border-ink', side === 'in' ? 'border-l-[3px]' : 'border-r-[3px]')}
       style={place}
