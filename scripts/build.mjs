@@ -72,6 +72,12 @@ const TARGETS = [
   },
   { name: 'command line', sources: ['core/src', 'media/src', 'cli/src'], result: 'cli/dist/tinghost.mjs', build: () => bundle('cli/src/main.ts', 'cli/dist/tinghost.mjs') },
   {
+    name: 'worker',
+    sources: ['core/src', 'contract/src', 'media/src', 'server/src'],
+    result: 'server/dist/worker-main.mjs',
+    build: () => bundle('server/src/worker-main.ts', 'server/dist/worker-main.mjs'),
+  },
+  {
     name: 'server',
     sources: ['core/src', 'contract/src', 'media/src', 'server/src'],
     result: 'server/dist/main.mjs',

@@ -25,8 +25,10 @@ export function giveUp(message) {
   process.exit(1);
 }
 
-function debianPackages(say) {
-  const missing = [!(has('ffmpeg') && has('ffprobe')) && 'ffmpeg', !postgresFolder() && 'postgresql', !has('chromium') && 'chromium'].filter(Boolean);
+const PACKAGES = { ffmpeg: () => has('ffmpeg') && has('ffprobe'), postgresql: () => postgresFolder() !== undefined, chromium: () => has('chromium') };
+
+function debianPackages(say, needed) {
+  const missing = needed.filter((name) => !PACKAGES[name]());
   if (missing.length === 0) return;
   const install = `apt-get update && apt-get install -y ${missing.join(' ')}`;
   const asRoot = process.getuid?.() === 0;
@@ -55,10 +57,10 @@ function npmPackages(say) {
   writeFileSync(stamp, lock);
 }
 
-/** Installs what is missing. `say` is told of each longer step. */
-export function prepare(say) {
+/** Installs what is missing of some Debian packages (all that are used, by default) and of npm's. `say` is told of each longer step. */
+export function prepare(say, debian = Object.keys(PACKAGES)) {
   const [major, minor] = process.versions.node.split('.').map(Number);
   if (major < 20 || (major === 20 && minor < 19)) giveUp(`Tin Ghost needs Node 20.19 or later; this is ${process.versions.node}.`);
-  debianPackages(say);
+  debianPackages(say, debian);
   npmPackages(say);
 }

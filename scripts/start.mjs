@@ -1,5 +1,6 @@
 // `npm start`: sets up what is missing, starts the database and the server, starts them again when they die, and ends both
-// on Ctrl-C. Environment: PORT, TIN_GHOST_DATA (database), TIN_GHOST_MEDIA (footage and prints).
+// on Ctrl-C. Environment: PORT, TIN_GHOST_DATA (database), TIN_GHOST_MEDIA (footage and prints); for several machines also TIN_GHOST_DATABASE (URL of a
+// database that is not of our own keeping), TIN_GHOST_STORE (a bucket), TIN_GHOST_STRIKES=0 (prints are left to workers), TIN_GHOST_THREADS.
 import { fork } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
@@ -41,14 +42,23 @@ async function end(code) {
 }
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => end(0));
 
-cluster = await startCluster(data, { say });
+const elsewhere = process.env.TIN_GHOST_DATABASE;
+cluster = elsewhere ? { url: elsewhere, stop: async () => undefined } : await startCluster(data, { say });
 let bound = process.env.PORT ?? String(await freePort());
 let told = false;
 server = new KeptRunning(
   () => {
     const child = fork(program, [], {
       detached: true,
-      env: { ...process.env, TIN_GHOST_ROOT: root, TIN_GHOST_MEDIA: mediaFolder, DATABASE_URL: cluster.url, TIN_GHOST_DEV: dev ? '1' : '0', PORT: bound },
+      env: {
+        TIN_GHOST_LOG: join(data, 'server.log'),
+        ...process.env,
+        TIN_GHOST_ROOT: root,
+        TIN_GHOST_MEDIA: mediaFolder,
+        DATABASE_URL: cluster.url,
+        TIN_GHOST_DEV: dev ? '1' : '0',
+        PORT: bound,
+      },
     });
     writeFileSync(note, JSON.stringify({ pid: process.pid, server: child.pid }));
     child.on('message', ({ address, failed }) => {

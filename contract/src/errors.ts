@@ -11,6 +11,8 @@ export const ERROR_STATUS = {
   'invalid-look': 400,
   /** A file that was given cannot be used. */
   'unusable-file': 400,
+  /** The server is behind a password, which was not given or is another. */
+  'password-needed': 401,
   /** The request comes from another place than the application's own pages. */
   forbidden: 403,
   'not-found': 404,
@@ -23,6 +25,8 @@ export const ERROR_STATUS = {
   /** What this belongs to was removed or changed in the meantime. */
   'gone-meanwhile': 409,
   'too-large': 413,
+  /** The same was asked for too often in a short time. */
+  'too-many': 429,
   /** Nobody waits for the answer any more. */
   cancelled: 499,
   /** A program that was needed ended, or could not go on. */
@@ -31,6 +35,8 @@ export const ERROR_STATUS = {
   internal: 500,
   /** The database cannot be reached at the moment. */
   'database-away': 503,
+  /** The bucket that holds footage and prints cannot be reached at the moment. */
+  'store-away': 503,
   'disk-full': 507,
   /** The upload's protocol (tus 1.0) refuses; its own status stands in the answer. */
   'upload-refused': 400,

@@ -6,7 +6,7 @@ import { ROUTES, type Route } from './routes';
 type Json = Record<string, unknown>;
 
 /** Refusals that any route may answer with. */
-const ANYWHERE: readonly ErrorCode[] = ['invalid', 'forbidden', 'internal', 'database-away', 'disk-full'];
+const ANYWHERE: readonly ErrorCode[] = ['invalid', 'password-needed', 'forbidden', 'too-many', 'internal', 'database-away', 'store-away', 'disk-full'];
 
 const schemaOf = (rule: Joi.Schema, way: 'input' | 'output'): Json => {
   const { $schema: _, ...schema } = rule['~standard'].jsonSchema[way]({ target: 'draft-2020-12' });
@@ -24,6 +24,7 @@ const NAMED = new Map<Joi.Schema, string>(
       'Reel',
       'Bin',
       'Print',
+      'Machine',
       'Reference',
       'StoredPlate',
       'StoredTable',

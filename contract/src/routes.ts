@@ -12,7 +12,7 @@ export interface Route {
   readonly method: Method;
   /** Below `/api`; `:id` stands for the id of a thing. */
   readonly path: string;
-  readonly group: 'Reels' | 'Shots' | 'Bin' | 'Footage' | 'Looks' | 'References' | 'Plates' | 'Tables' | 'Fonts' | 'Prints' | 'Uploads' | 'News';
+  readonly group: 'Reels' | 'Shots' | 'Bin' | 'Footage' | 'Looks' | 'References' | 'Plates' | 'Tables' | 'Fonts' | 'Prints' | 'Machines' | 'Server' | 'Uploads' | 'News';
   readonly says: string;
   /** Of the address, by name: what each is. */
   readonly query?: Readonly<Record<string, string>>;
@@ -273,16 +273,65 @@ export const ROUTES = {
     answer: file('video/mp4', 'video/webm'),
     refusals: ['not-found', 'not-ready'],
   },
+  readPrintPoster: {
+    method: 'GET',
+    path: '/prints/:id/poster',
+    group: 'Prints',
+    says: 'A still from the middle of a print that is done',
+    answer: file('image/jpeg'),
+    refusals: ['not-found', 'not-ready'],
+  },
   stopPrint: { method: 'POST', path: '/prints/:id/stop', group: 'Prints', says: 'Stops a print', answer: ok(rules.Print), refusals: ['not-found', 'wrong-state'] },
+  pausePrint: {
+    method: 'POST',
+    path: '/prints/:id/pause',
+    group: 'Prints',
+    says: 'Lets a print rest: what is being made of it is finished, nothing more is begun',
+    answer: ok(rules.Print),
+    refusals: ['not-found', 'wrong-state'],
+  },
+  resumePrint: {
+    method: 'POST',
+    path: '/prints/:id/resume',
+    group: 'Prints',
+    says: 'Goes on with a paused print',
+    answer: ok(rules.Print),
+    refusals: ['not-found', 'wrong-state'],
+  },
+  printNext: {
+    method: 'POST',
+    path: '/prints/:id/next',
+    group: 'Prints',
+    says: 'Puts a print before all others that are under way',
+    answer: ok(rules.Print),
+    refusals: ['not-found', 'wrong-state'],
+  },
   printAgain: {
     method: 'POST',
     path: '/prints/:id/again',
     group: 'Prints',
-    says: 'Strikes a print again that failed or was stopped',
+    says: 'Strikes a print again that was stopped, or goes on with one that failed',
     answer: ok(rules.Print),
     refusals: ['not-found', 'wrong-state'],
   },
   deletePrint: { method: 'DELETE', path: '/prints/:id', group: 'Prints', says: 'Deletes a print and its file', answer: NOTHING, refusals: ['not-found'] },
+
+  listMachines: { method: 'GET', path: '/machines', group: 'Machines', says: 'The processes that take work, and what each does', answer: ok(list(rules.Machine)), refusals: [] },
+
+  readSession: { method: 'GET', path: '/session', group: 'Server', says: 'Whether a password is needed, and whether it was given', answer: ok(rules.Session), refusals: [] },
+  beginSession: {
+    method: 'POST',
+    path: '/session',
+    group: 'Server',
+    says: 'Gives the password; the answer sets a cookie',
+    body: rules.Password,
+    answer: NOTHING,
+    refusals: ['password-needed', 'too-many'],
+  },
+  endSession: { method: 'DELETE', path: '/session', group: 'Server', says: 'Takes the cookie back', answer: NOTHING, refusals: [] },
+  readHealth: { method: 'GET', path: '/health', group: 'Server', says: 'That the server lives', answer: ok(rules.Health), refusals: [] },
+  readReadiness: { method: 'GET', path: '/ready', group: 'Server', says: 'Whether the server can work', answer: ok(rules.Readiness), refusals: [] },
+  readMetrics: { method: 'GET', path: '/metrics', group: 'Server', says: 'What the server measures, for Prometheus', answer: file('text/plain'), refusals: [] },
 
   makeSequence: {
     method: 'POST',

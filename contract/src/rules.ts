@@ -118,15 +118,39 @@ export const Print = object<T.Print>({
   look,
   preparation,
   settings: PrintSettings,
-  state: Joi.string().valid('waiting', 'striking', 'done', 'failed', 'stopped'),
+  state: Joi.string().valid(...T.UNDER_WAY, 'done', 'failed', 'stopped'),
   done: count(),
   total: count(),
   perSecond: Joi.number().min(0),
   secondsLeft: Joi.number().min(0),
   error: text.allow(null),
+  priority: Joi.number().integer(),
   bytes: Joi.number().integer().min(0).allow(null),
   createdAt: moment,
   finishedAt: moment.allow(null),
+});
+
+export const Session = object<T.Session>({ needed: Joi.boolean(), open: Joi.boolean() });
+export const Password = object<T.Password>({ password: Joi.string().min(1).max(500) });
+export const Health = object<T.Health>({ version: text, seconds: Joi.number().min(0) });
+export const Readiness = object<T.Readiness>({ free: Joi.number().min(0) });
+
+export const Machine = object<T.Machine>({
+  id,
+  name: text,
+  threads: count(1),
+  startedAt: moment,
+  seenAt: moment,
+  doing: Joi.array<T.Machine['doing'][number][]>().items(
+    object<T.Machine['doing'][number]>({
+      kind: Joi.string().valid('wear', 'join', 'import'),
+      name: text,
+      from: count(),
+      to: count(),
+      done: count(),
+      perSecond: Joi.number().min(0),
+    }),
+  ) as never,
 });
 
 export const Reference = object<T.Reference>({ id, reelId: id.allow(null), name: text, shipped: Joi.boolean(), createdAt: moment, medium: Medium });

@@ -23,7 +23,13 @@ export interface Footage {
 }
 
 export type MediumState = 'waiting' | 'working' | 'ready' | 'failed';
-export type PrintState = 'waiting' | 'striking' | 'done' | 'failed' | 'stopped';
+export type PrintState = 'waiting' | 'striking' | 'paused' | 'done' | 'failed' | 'stopped';
+
+/** States of prints that are not at their end. */
+export const UNDER_WAY = ['waiting', 'striking', 'paused'] as const satisfies readonly PrintState[];
+
+/** Whether a print in this state is not at its end. */
+export const isUnderWay = (state: PrintState): boolean => (UNDER_WAY as readonly PrintState[]).includes(state);
 
 /** A file that was sent, and how far it has been taken in. */
 export interface Medium {
@@ -87,10 +93,14 @@ export interface Bin {
   readonly shots: { readonly id: string; readonly name: string; readonly discardedAt: string; readonly reelId: string; readonly reel: string; readonly medium: Medium }[];
 }
 
-export type PrintCoding = 'h264' | 'h265' | 'vp9' | 'av1' | 'prores' | 'dnxhr' | 'ffv1';
+/** Formats of prints and the codings that each holds, the usual one first. */
+export const PRINT_CODINGS = { mp4: ['h264', 'h265'], webm: ['vp9', 'av1'], mov: ['prores', 'dnxhr'], mkv: ['ffv1'] } as const;
+
+export type PrintFormat = keyof typeof PRINT_CODINGS;
+export type PrintCoding = (typeof PRINT_CODINGS)[PrintFormat][number];
 
 export interface PrintSettings {
-  readonly format: 'mp4' | 'webm' | 'mov' | 'mkv';
+  readonly format: PrintFormat;
   /**
    * One that the format holds; without it H.264 at 8 bits, VP9 at 8, ProRes 422 at 10, FFV1 at 8, lossless. H.265 and AV1 have 10, DNxHR has 8 and as
    * a master 10 (HQX).
@@ -124,11 +134,53 @@ export interface Print {
   readonly total: number;
   readonly perSecond: number;
   readonly secondsLeft: number;
-  /** Why it failed, in words. */
+  /** Why it failed, or what it waits for, in words. */
   readonly error: string | null;
+  /** Prints of a higher one come first. */
+  readonly priority: number;
   readonly bytes: number | null;
   readonly createdAt: string;
   readonly finishedAt: string | null;
+}
+
+/** Whether the server is behind a password, and whether whoever asks has given it. */
+export interface Session {
+  readonly needed: boolean;
+  readonly open: boolean;
+}
+
+export interface Password {
+  readonly password: string;
+}
+
+/** The server lives: its version, and for how long it has run. */
+export interface Health {
+  readonly version: string;
+  readonly seconds: number;
+}
+
+/** The server can work: bytes free on the disk of footage and prints. */
+export interface Readiness {
+  readonly free: number;
+}
+
+/** A process that takes work: the server itself, or a worker on this or another machine. */
+export interface Machine {
+  readonly id: string;
+  readonly name: string;
+  /** Threads it renders with. */
+  readonly threads: number;
+  readonly startedAt: string;
+  readonly seenAt: string;
+  /** What it does: pictures of prints (`from` the first, counted from 1, `to` the last), prints it joins, footage it imports (percent of it). */
+  readonly doing: readonly {
+    readonly kind: 'wear' | 'join' | 'import';
+    readonly name: string;
+    readonly from: number;
+    readonly to: number;
+    readonly done: number;
+    readonly perSecond: number;
+  }[];
 }
 
 /** What a print is ordered with; what is left out is as the shot is. */

@@ -16,5 +16,7 @@ export { here, notOver, partPlace, processRuns, removeLeft } from './part-place'
 export { writePng } from './png';
 export { containerOf, writeCard, writeSignal, type SignalFileOptions } from './signal';
 export { newEngine, RenderPool } from './pool';
+export { engineStamp } from './engine-stamp';
+export { filmPoster } from './poster';
 export * from './intake';
 export * from './sequence';

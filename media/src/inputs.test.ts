@@ -8,7 +8,7 @@ import { EMPTY_LOOK } from '@tin-ghost/core';
 import { decodeOne } from './decode';
 import { noFootage } from './inputs';
 import { intake, INTAKE_FILES } from './intake';
-import { notOver, partPlace, removeLeft } from './part-place';
+import { here, notOver, partPlace, removeLeft } from './part-place';
 import { probe } from './probe';
 import { meaningOf, run } from './process';
 import { strike } from './strike';
@@ -150,15 +150,17 @@ describe('parts of files', () => {
   test('left by a process that was killed are removed; those of one at work stay', async () => {
     const place = at('parts');
     await mkdir(place);
-    await writeFile(join(place, '.film.mp4.part-4999999-aaaaaa'), 'left');
-    await writeFile(join(place, '.other.mp4.part-1-bbbbbb'), 'at work');
+    await writeFile(join(place, `.film.mp4.part-${here()}-4999999-aaaaaa`), 'left');
+    await writeFile(join(place, `.other.mp4.part-${here()}-1-bbbbbb`), 'at work');
+    // Another machine's: nobody here can tell whether it is at work.
+    await writeFile(join(place, '.film.mp4.part-0123456789-4999999-cccccc'), 'elsewhere');
     await writeFile(join(place, '.profile'), 'not ours');
     const part = await partPlace(join(place, 'film.mp4'));
     await writeFile(part.file, 'whole');
     await removeLeft(place);
-    expect((await readdir(place)).filter((name) => name.startsWith('.film')).length).toBe(1);
+    expect((await readdir(place)).filter((name) => name.startsWith('.film')).length).toBe(2);
     await part.keep();
-    expect((await readdir(place)).sort()).toEqual(['.other.mp4.part-1-bbbbbb', '.profile', 'film.mp4']);
+    expect((await readdir(place)).sort()).toEqual(['.film.mp4.part-0123456789-4999999-cccccc', `.other.mp4.part-${here()}-1-bbbbbb`, '.profile', 'film.mp4'].sort());
     expect(await readFile(join(place, 'film.mp4'), 'utf8')).toBe('whole');
   });
 });

@@ -17,7 +17,7 @@ const look: Look = { schema: LOOK_SCHEMA, shape: 'file', name: 'Worn', seed: 5, 
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'tin-ghost-segments-'));
   const make = (name: string, ...args: string[]): void => void execFileSync('ffmpeg', ['-v', 'error', '-y', ...args, file(name)]);
-  make('a.mp4', '-f', 'lavfi', '-i', 'testsrc2=s=288x162:r=24000/1001:d=3', '-f', 'lavfi', '-i', 'sine=frequency=440:d=3', '-shortest');
+  make('a.mp4', '-f', 'lavfi', '-i', 'testsrc2=s=256x144:r=24000/1001:d=2', '-f', 'lavfi', '-i', 'sine=frequency=440:d=2', '-shortest');
   make('b.mp4', '-f', 'lavfi', '-i', 'testsrc2=s=256x144:r=25:d=1');
   footage = await probe(file('a.mp4'), 'a.mp4');
   silent = await probe(file('b.mp4'), 'b.mp4');
@@ -26,10 +26,10 @@ afterAll(() => rm(folder, { recursive: true, force: true }));
 
 const hashOf = (planes: readonly Uint8Array[]): string => planes.reduce((hash, plane) => hash.update(plane), createHash('sha256')).digest('hex');
 
-/** Made in segments of 20 to 30 pictures, the last first. @returns hashes of the pictures as they went to the encoder */
+/** Made in segments of about 16 pictures, the last first. @returns hashes of the pictures as they went to the encoder */
 async function inSegments(film: Film, name: string): Promise<string[]> {
   const hashes: string[] = [];
-  const segments = segmentsOf(film.frames, 24, 1).map((segment, i) => ({ ...segment, file: file(`${name}-it's ${i}`) }));
+  const segments = segmentsOf(film.frames, 24, 0.7).map((segment, i) => ({ ...segment, file: file(`${name}-it's ${i}`) }));
   expect(segments.length).toBeGreaterThan(2);
   for (const segment of [...segments].reverse()) {
     let at = segment.from;
@@ -80,7 +80,7 @@ describe.each<[Container, Coding, boolean]>([
     const pictures: string[] = [];
     await strike({ ...film, file: file(whole), onPicture: (planes) => void pictures.push(hashOf(planes)) });
     expect(await inSegments(filmOf(film), joined)).toEqual(pictures);
-    expect(new Set(pictures).size).toBeGreaterThan(40);
+    expect(new Set(pictures).size).toBeGreaterThan(25);
     expect(packets(file(joined), 'v').trim().split('\n').sort()).toEqual(packets(file(whole), 'v').trim().split('\n').sort());
     expect(frameHashes(file(joined), 'a')).toEqual(frameHashes(file(whole), 'a'));
     expect(tags(file(joined))).toEqual(tags(file(whole)));

@@ -1,13 +1,8 @@
 import { join } from 'node:path';
+import { need, threadsFrom } from './environment';
 import { builtPages } from './http/app';
-import { StartError, startServer } from './server';
-
-/** A setting from the environment that must be there. */
-function need(name: string): string {
-  const value = process.env[name];
-  if (!value) throw new Error(`${name} is not set; start with npm start`);
-  return value;
-}
+import { StartError } from './refusal';
+import { startServer } from './server';
 
 const root = need('TIN_GHOST_ROOT');
 const dev = process.env.TIN_GHOST_DEV === '1';
@@ -37,8 +32,14 @@ try {
   server = await startServer({
     databaseUrl: need('DATABASE_URL'),
     mediaFolder: need('TIN_GHOST_MEDIA'),
+    bucket: process.env.TIN_GHOST_STORE || undefined,
     migrations: join(root, 'server/migrations'),
     demo: process.env.TIN_GHOST_DEMO === '0' ? undefined : join(root, 'demo'),
+    strikes: process.env.TIN_GHOST_STRIKES !== '0',
+    threads: threadsFrom(process.env),
+    host: process.env.TIN_GHOST_HOST || undefined,
+    password: process.env.TIN_GHOST_PASSWORD || undefined,
+    names: (process.env.TIN_GHOST_NAMES ?? '').split(',').flatMap((name) => name.trim() || []),
     port: Number(process.env.PORT ?? 0),
     pages: dev ? await developmentPages() : builtPages(join(root, 'web/dist')),
     dev,

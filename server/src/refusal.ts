@@ -16,3 +16,6 @@ export class Refusal extends Error {
 }
 
 export const notFound = (what: string): Refusal => new Refusal('not-found', `there is no such ${what}`);
+
+/** Why a server or a worker cannot start, for the person who starts it. */
+export class StartError extends Error {}

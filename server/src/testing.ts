@@ -6,8 +6,9 @@ import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 import pg from 'pg';
+import { isUnderWay } from '@tin-ghost/contract';
 import { holdAgainstDescription } from './described';
-import { startServer } from './server';
+import { startServer, type ServerOptions } from './server';
 
 const MIGRATIONS = fileURLToPath(new URL('../migrations', import.meta.url));
 
@@ -32,7 +33,10 @@ export class TestServer {
   private running: Awaited<ReturnType<typeof startServer>> | undefined;
 
   /** @param database a name of its own for each file of tests */
-  constructor(private readonly database: string) {}
+  constructor(
+    private readonly database: string,
+    private readonly options: Pick<ServerOptions, 'strikes' | 'bucket' | 'host' | 'password' | 'names'> = {},
+  ) {}
 
   async up(): Promise<void> {
     this.folder = await mkdtemp(join(tmpdir(), 'tin-ghost-server-'));
@@ -48,7 +52,8 @@ export class TestServer {
   }
 
   async boot(): Promise<void> {
-    this.running = await startServer({ databaseUrl: this.databaseUrl, mediaFolder: this.media, migrations: MIGRATIONS, port: 0, pages: (_q, r) => void r.status(404).end() });
+    const own = { databaseUrl: this.databaseUrl, mediaFolder: this.media, migrations: MIGRATIONS };
+    this.running = await startServer({ ...own, ...this.options, port: 0, pages: (_q, r) => void r.status(404).end() });
   }
 
   async stop(): Promise<void> {
@@ -75,6 +80,18 @@ export class TestServer {
     await client.connect();
     await client.query(sql);
     await client.end();
+  }
+
+  /** Does something while the server's database takes no connections, and has ended those there were. */
+  async withoutDatabase(work: () => Promise<void>): Promise<void> {
+    await this.withAdmin(`alter database ${this.database} connection limit 0; alter database ${this.database} allow_connections false`);
+    await this.withAdmin(`select pg_terminate_backend(pid) from pg_stat_activity where datname = '${this.database}'`);
+    try {
+      await work();
+    } finally {
+      await this.withAdmin(`alter database ${this.database} allow_connections true`);
+      await this.withAdmin(`alter database ${this.database} connection limit -1`);
+    }
   }
 
   /** Rows that SQL on the server's own database gives. */
@@ -141,10 +158,10 @@ export class TestServer {
     throw new Error('the footage did not come in');
   }
 
-  async printEnd(id: string): Promise<Answer['body']> {
-    for (let i = 0; i < 300; i++) {
+  async printEnd(id: string, seconds = 60): Promise<Answer['body']> {
+    for (let i = 0; i < seconds * 5; i++) {
       const { body } = await this.call('GET', `/prints/${id}`);
-      if (!['waiting', 'striking'].includes(body.state)) return body;
+      if (!isUnderWay(body.state)) return body;
       await pause(200);
     }
     throw new Error('the print did not end');

@@ -1,10 +1,12 @@
 import { lazy, Suspense, useEffect, type ComponentType, type ReactNode } from 'react';
 import { BrowserRouter, Link, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
+import { useLocked } from './api/client';
 import { followNews } from './api/news';
 import { FileDrop } from './parts/file-drop';
 import { TopBar } from './parts/top-bar';
 import { useTitle } from './parts/use-title';
+import { PasswordScreen } from './password/password-screen';
 import { EndedPrints } from './prints/ended-prints';
 import { Shelf } from './shelf/shelf';
 
@@ -14,17 +16,20 @@ const LOADED_LATER_MS = 2000;
 const openBench = () => import('./bench/bench').then(({ Bench }) => ({ default: Bench }));
 const openStockroom = () => import('./stockroom/stockroom').then(({ Stockroom }) => ({ default: Stockroom }));
 const openPrints = () => import('./prints/prints').then(({ Prints }) => ({ default: Prints }));
+const openMachines = () => import('./prints/machines').then(({ Machines }) => ({ default: Machines }));
 /** A screen that is loaded when it is first opened. */
 const screen = (open: () => Promise<{ default: ComponentType }>) => lazy(() => open().catch(() => ({ default: NotLoaded })));
-const [Bench, Stockroom, Prints] = [screen(openBench), screen(openStockroom), screen(openPrints)];
+const [Bench, Stockroom, Prints, Machines] = [screen(openBench), screen(openStockroom), screen(openPrints), screen(openMachines)];
 
 export function App() {
-  useEffect(followNews, []);
+  const locked = useLocked((s) => s.locked);
+  useEffect(() => (locked ? undefined : followNews()), [locked]);
   useEffect(() => {
     // The others are at hand before they are asked for, also where the server has gone by then.
     const idle = setTimeout(() => void Promise.allSettled([openBench(), openStockroom(), openPrints()]), LOADED_LATER_MS);
     return () => clearTimeout(idle);
   }, []);
+  if (locked) return <PasswordScreen />;
   return (
     <BrowserRouter>
       <Suspense fallback={<TopBar />}>
@@ -33,6 +38,7 @@ export function App() {
           <Route path="/reels/:reel/shots?/:shot?" element={<Bench />} />
           <Route path="/stockroom" element={<Stockroom />} />
           <Route path="/prints" element={<Prints />} />
+          <Route path="/machines" element={<Machines />} />
           <Route path="*" element={<Nowhere />} />
         </Routes>
       </Suspense>

@@ -9,6 +9,8 @@ export type Database = NodePgDatabase<typeof schema>;
 export function connect(url: string): { db: Database; pool: pg.Pool; close: () => Promise<void> } {
   const pool = new pg.Pool({ connectionString: url, max: 12, connectionTimeoutMillis: 4000 });
   pool.on('error', () => undefined);
+  // Nor one that breaks while it is lent out and nothing is asked: who has it is told at the next question.
+  pool.on('connect', (client) => void client.on('error', () => undefined));
   return { db: drizzle(pool, { schema }), pool, close: () => pool.end() };
 }
 

@@ -1,4 +1,4 @@
-import { bigint, boolean, customType, index, integer, jsonb, pgTable, real, text, timestamp, uuid } from 'drizzle-orm/pg-core';
+import { bigint, boolean, customType, index, integer, jsonb, pgTable, real, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
 import type { MediumState, PrintSettings, PrintState } from '@tin-ghost/contract';
 import { broughtUp, type Look, type Preparation } from '@tin-ghost/core';
 import type { Footage } from '@tin-ghost/media';
@@ -43,6 +43,9 @@ export const media = pgTable('media', {
   proxyWidth: integer('proxy_width'),
   proxyHeight: integer('proxy_height'),
   hasSound: boolean('has_sound').notNull().default(false),
+  /** Which of `workers` reads it in, and the job it is queued by. */
+  workerId: uuid('worker_id'),
+  jobId: uuid('job_id'),
   createdAt: moment('created_at').notNull().defaultNow(),
 });
 
@@ -147,8 +150,53 @@ export const prints = pgTable('prints', {
   secondsLeft: real('seconds_left').notNull().default(0),
   error: text('error'),
   bytes: bigint('bytes', { mode: 'number' }),
+  /** Prints of a higher one come first. */
+  priority: integer('priority').notNull().default(0),
   createdAt: moment('created_at').notNull().defaultNow(),
   finishedAt: moment('finished_at'),
+});
+
+/** What a print is made in: pictures of its film rendered and coded by somebody, and last of all the joining of those. */
+export const printSegments = pgTable(
+  'print_segments',
+  {
+    id: id(),
+    printId: uuid('print_id')
+      .notNull()
+      .references(() => prints.id, { onDelete: 'cascade' }),
+    position: integer('position').notNull(),
+    kind: text('kind').$type<'wear' | 'join'>().notNull(),
+    /** Pictures of the film, counted from 0: the first, and the one after the last. */
+    from: integer('from').notNull(),
+    to: integer('to').notNull(),
+    state: text('state').$type<'waiting' | 'working' | 'done'>().notNull().default('waiting'),
+    /** Which of `workers` has it: whoever else comes to an end with it is not heard. */
+    workerId: uuid('worker_id'),
+    /** The job it is queued by. */
+    jobId: uuid('job_id'),
+    done: integer('done').notNull().default(0),
+    perSecond: real('per_second').notNull().default(0),
+    /** How often it failed, and how often its worker went away. */
+    fails: integer('fails').notNull().default(0),
+    losses: integer('losses').notNull().default(0),
+    /** It is not begun before. */
+    notBefore: moment('not_before'),
+  },
+  (table) => [uniqueIndex('print_segments_print').on(table.printId, table.position), index('print_segments_state').on(table.state)],
+);
+
+/** Processes that take work, each seen every few seconds. */
+export const workers = pgTable('workers', {
+  id: uuid('id').primaryKey(),
+  /** Of its machine. */
+  name: text('name').notNull(),
+  /** In which process numbers mean the same processes (`here` of media), and its number there. */
+  place: text('place').notNull(),
+  pid: integer('pid').notNull(),
+  engine: text('engine').notNull(),
+  threads: integer('threads').notNull(),
+  startedAt: moment('started_at').notNull().defaultNow(),
+  seenAt: moment('seen_at').notNull().defaultNow(),
 });
 
 /** What follows the first shot in a film of several, as it was when the film was ordered. */
@@ -178,3 +226,4 @@ export type Shot = typeof shots.$inferSelect;
 export type Reference = typeof references.$inferSelect;
 export type Plate = typeof plates.$inferSelect;
 export type Print = typeof prints.$inferSelect;
+export type PrintSegment = typeof printSegments.$inferSelect;

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { EMPTY_LOOK } from '@tin-ghost/core';
+import { here } from '@tin-ghost/media';
 import { TestServer, TUS } from '../testing';
 
 const under = new TestServer(`arrivals_test_${process.pid}`);
@@ -16,25 +17,12 @@ const folders = (): Promise<string[]> => readdir(join(under.media, 'media'));
 const image = (n: number): Promise<Buffer> =>
   under.clip(['-f', 'lavfi', '-i', `color=c=0x${(n * 20).toString(16).padStart(2, '0').repeat(3)}:s=32x24`, '-frames:v', '1'], `i${n}.png`);
 
-/** Shuts the database to this server for as long as something is done. */
-async function withoutDatabase(work: () => Promise<void>): Promise<void> {
-  const name = new URL(under.databaseUrl).pathname.slice(1);
-  await under.withAdmin(`alter database ${name} connection limit 0; alter database ${name} allow_connections false`);
-  await under.withAdmin(`select pg_terminate_backend(pid) from pg_stat_activity where datname = '${name}'`);
-  try {
-    await work();
-  } finally {
-    await under.withAdmin(`alter database ${name} allow_connections true`);
-    await under.withAdmin(`alter database ${name} connection limit -1`);
-  }
-}
-
 describe('an upload whose last piece comes at a bad moment', () => {
   test('with the database away: it is said, and the shot is there once the database is back', async () => {
     const reel = await under.newReel();
     const bytes = await under.aClip();
     const place = await under.beginUpload(bytes.length, { filename: 'late.mp4', reel });
-    await withoutDatabase(async () => {
+    await under.withoutDatabase(async () => {
       const last = await under.sendPart(place, bytes, 0);
       expect(last.status).toBe(503);
       expect(await last.text()).toMatch(/database cannot be reached/);
@@ -49,7 +37,7 @@ describe('an upload whose last piece comes at a bad moment', () => {
     const reel = await under.newReel();
     const bytes = await under.aClip();
     const place = await under.beginUpload(bytes.length, { filename: 'later.mp4', reel });
-    await withoutDatabase(async () => {
+    await under.withoutDatabase(async () => {
       expect((await under.sendPart(place, bytes, 0)).status).toBe(503);
       await under.stop();
     });
@@ -178,7 +166,11 @@ describe('what nobody refers to', () => {
     await mkdir(join(under.media, 'media', String(row!.id)));
     await mkdir(join(under.media, 'media/11111111-1111-4111-8111-111111111111'));
     // No process has this number: it is above the highest that Linux gives.
-    for (const place of ['prints/.x.mp4.part-4999999-abc123', `media/${shot.medium.id}/.proxy.mp4.part-4999999-abc123`, 'prints/22222222-2222-4222-8222-222222222222.mp4'])
+    for (const place of [
+      `prints/.x.mp4.part-${here()}-4999999-abc123`,
+      `media/${shot.medium.id}/.proxy.mp4.part-${here()}-4999999-abc123`,
+      'prints/22222222-2222-4222-8222-222222222222.mp4',
+    ])
       await writeFile(join(under.media, place), 'half');
     await under.restart();
     expect(await folders()).toEqual(before);
@@ -200,7 +192,7 @@ describe('a database that goes away while a print is struck', () => {
     await call('PUT', `/shots/${shot.id}/look`, { look: { ...EMPTY_LOOK, lives: [{ carrier: 'super8', traits: [{ trait: 'grain' }] }] }, revision: 0 });
     const { body } = await call('POST', '/prints', { shotId: shot.id, format: 'mp4' });
     for (let i = 0; i < 100 && (await call('GET', `/prints/${body.id}`)).body.state !== 'striking'; i++) await pause(30);
-    await withoutDatabase(async () => {
+    await under.withoutDatabase(async () => {
       await pause(4000);
       expect((await call('GET', '/reels')).status).toBe(503);
     });

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { copyFile, mkdir } from 'node:fs/promises';
 import { basename, join } from 'node:path';
+import { UNDER_WAY } from '@tin-ghost/contract';
 import { and, eq, inArray, isNull, notExists, sql } from 'drizzle-orm';
 import { EMPTY_LOOK, plateIds, type Look } from '@tin-ghost/core';
 import type { Database } from '../db/client';
@@ -143,7 +144,7 @@ export class FootageService {
       .select({ name: prints.name, look: prints.look, later: printParts.look })
       .from(prints)
       .leftJoin(printParts, eq(printParts.printId, prints.id))
-      .where(inArray(prints.state, ['waiting', 'striking']));
+      .where(inArray(prints.state, [...UNDER_WAY]));
     const needing = under.find(({ look, later }) => key !== null && [look, ...(later ? [later] : [])].some((worn) => plateIds(worn).includes(key)));
     if (needing) throw new Refusal('wrong-state', `the print ${needing.name} that is being struck needs this plate`);
     await db.delete(plates).where(eq(plates.id, id));

@@ -35,6 +35,9 @@ export async function sweep(context: Context, alone: boolean): Promise<void> {
   await removeStrangers(store.media, rows);
   for (const id of folders.filter((name) => rows.has(name))) await removeLeft(store.folder(id));
   await removeLeft(store.prints);
-  const struck = await db.select({ id: prints.id, settings: prints.settings }).from(prints);
-  await removeStrangers(store.prints, new Set(struck.map((print) => `${print.id}.${print.settings.format}`)));
+  for (const id of await readdir(store.segments)) await removeLeft(join(store.segments, id));
+  const struck = await db.select({ id: prints.id, settings: prints.settings, state: prints.state }).from(prints);
+  await removeStrangers(store.prints, new Set(struck.flatMap(({ id, settings }) => [`${id}.${settings.format}`, `${id}.jpg`])));
+  // A print that failed can be gone on with.
+  await removeStrangers(store.segments, new Set(struck.filter(({ state }) => state !== 'done' && state !== 'stopped').map(({ id }) => id)));
 }

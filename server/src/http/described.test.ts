@@ -85,16 +85,22 @@ test('every route gives what is described', async () => {
   const { body: print } = await call('POST', '/prints', { shotId: shot.id, format: 'webm' });
   await call('GET', '/prints');
   await call('GET', `/prints/${print.id}`);
-  expect((await call('POST', `/prints/${print.id}/stop`)).status).toBe(200);
+  for (const way of ['pause', 'next', 'resume', 'stop']) expect((await call('POST', `/prints/${print.id}/${way}`)).status).toBe(200);
+  expect((await call('GET', '/machines')).body).toEqual([expect.objectContaining({ doing: expect.any(Array) })]);
   expect((await call('POST', `/prints/${print.id}/again`)).status).toBe(200);
   expect((await under.printEnd(print.id)).state).toBe('done');
   await head(`/prints/${print.id}/file`);
+  await head(`/prints/${print.id}/poster`);
   await call('DELETE', `/prints/${print.id}`);
 
   const uploads: string[] = [];
   for (const n of [1, 2]) uploads.push(await under.send(await under.clip(['-f', 'lavfi', '-i', 'color=s=32x24', '-frames:v', '1'], `${n}.png`), { filename: `${n}.png` }));
   expect((await call('POST', '/uploads/sequence', { reel: reel.id, name: 'Sequence', uploads })).status).toBe(201);
   await head('/events');
+  for (const path of ['/session', '/health', '/ready']) expect((await call('GET', path)).status).toBe(200);
+  expect((await call('POST', '/session', { password: 'whichever' })).status).toBe(204);
+  expect((await call('DELETE', '/session')).status).toBe(204);
+  await head('/metrics');
   expect((await call('POST', `/shots/${shot.id}/copy`)).status).toBe(201);
   await call('DELETE', `/shots/${shot.id}`);
   expect((await call('GET', '/bin')).body.shots.map((one: { id: string }) => one.id)).toContain(shot.id);

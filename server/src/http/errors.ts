@@ -3,7 +3,9 @@ import type { ErrorAnswer } from '@tin-ghost/contract';
 import { LookError } from '@tin-ghost/core';
 import { CancelledError, InputError, systemReason, WorkError } from '@tin-ghost/media';
 import { isDatabaseAway } from '../db/client';
+import { log } from '../log';
 import { Refusal } from '../refusal';
+import { StoreAwayError } from '../store/bucket';
 
 /** What the database refuses, told apart by the class of its code (SQLSTATE): a value it cannot hold, a rule of its tables. */
 function refusedByDatabase(error: unknown): Refusal | undefined {
@@ -24,6 +26,7 @@ export function asRefusal(error: unknown): Refusal {
   if (error instanceof WorkError) return new Refusal('work-failed', error.message);
   if (error instanceof CancelledError) return new Refusal('cancelled', 'nobody waits for the answer');
   if (isDatabaseAway(error)) return new Refusal('database-away', 'The database cannot be reached. What was saved before is safe; this will be tried again.');
+  if (error instanceof StoreAwayError) return new Refusal('store-away', 'The store of footage and prints cannot be reached; try again in a moment');
   const refused = refusedByDatabase(error);
   if (refused) return refused;
   const known = error as { type?: string; status?: number; code?: string; message?: string };
@@ -41,7 +44,7 @@ export const answerOf = ({ code, message, problems }: Refusal): ErrorAnswer => (
 /** Answers with whatever a route throws. */
 export function answerErrors(error: unknown, _request: Request, response: Response, _next: NextFunction): void {
   const refusal = asRefusal(error);
-  if (refusal.code === 'internal' || refusal.code === 'work-failed') console.error(error);
+  if (refusal.code === 'internal' || refusal.code === 'work-failed') log.error({ err: error, id: response.getHeader('x-request-id') }, refusal.code);
   if (response.headersSent) {
     response.destroy();
     return;

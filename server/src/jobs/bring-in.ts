@@ -16,6 +16,7 @@ import {
   WorkError,
   type Footage,
 } from '@tin-ghost/media';
+import { log } from '../log';
 import { media, plates, type Medium } from '../db/schema';
 import { SPARE_BYTES, type MediaStore } from '../store/media-store';
 import type { JobTools } from './tools';
@@ -27,7 +28,7 @@ export function failureText(error: unknown): string {
   if (system) return system;
   if (error instanceof InputError) return error.place ? `${error.reason} (${error.place})` : error.reason;
   if (error instanceof WorkError) return error.message;
-  console.error(error);
+  log.error({ err: error }, 'unforeseen');
   return 'something unforeseen happened in the server';
 }
 
@@ -36,16 +37,17 @@ export const LOOSE = 'loose';
 export const NAMES = 'names.json';
 
 /** Hash, probe and preview of footage that has been uploaded. The original stays as it came. */
-export async function bringIn(id: string, { db, store, news, signal }: JobTools): Promise<void> {
+export async function bringIn(id: string, { db, store, news, signal, presence }: JobTools): Promise<void> {
   const [medium] = await db
     .update(media)
-    .set({ state: 'working', progress: 0 })
+    .set({ state: 'working', progress: 0, workerId: presence.id })
     .where(and(eq(media.id, id), eq(media.state, 'waiting')))
     .returning();
   if (!medium) return;
+  const mine = and(eq(media.id, id), eq(media.workerId, presence.id));
   let progress = 0;
   const tell = (state: MediumState, error: string | null = null): void => news.tell({ type: 'media', id, state, progress, error });
-  const note = occasionally(() => db.update(media).set({ progress }).where(eq(media.id, id)));
+  const note = occasionally(() => db.update(media).set({ progress }).where(mine));
   try {
     tell('working');
     const folder = store.folder(id);
@@ -68,22 +70,30 @@ export async function bringIn(id: string, { db, store, news, signal }: JobTools)
       // An image of a sequence is told by the name it came with.
       throw error instanceof InputError && error.picture !== undefined && names ? new InputError(medium.name, error.reason, names[error.picture]) : error;
     });
+    await surely(() => store.keepMedium(id), signal);
     progress = 1;
     const relative = { ...footage, path: footage.path.slice(folder.length + 1) };
     await surely(
       () =>
         db
           .update(media)
-          .set({ state: 'ready', progress: 1, hash, footage: relative, proxyWidth: result.proxyWidth, proxyHeight: result.proxyHeight, hasSound: result.sound })
-          .where(eq(media.id, id)),
+          .set({ state: 'ready', progress: 1, hash, footage: relative, proxyWidth: result.proxyWidth, proxyHeight: result.proxyHeight, hasSound: result.sound, workerId: null })
+          .where(mine),
       signal,
     );
     tell('ready');
   } catch (error) {
-    // A server that is going down takes the work up again when it comes back.
-    if (error instanceof CancelledError || signal.aborted) return;
+    // Whoever comes next takes up what a server that is going down leaves.
+    if (error instanceof CancelledError || signal.aborted) {
+      await db
+        .update(media)
+        .set({ state: 'waiting', progress: 0, workerId: null, jobId: null })
+        .where(mine)
+        .catch(() => undefined);
+      return;
+    }
     const text = failureText(error);
-    await surely(() => db.update(media).set({ state: 'failed', error: text }).where(eq(media.id, id)), signal);
+    await surely(() => db.update(media).set({ state: 'failed', error: text, workerId: null }).where(mine), signal);
     tell('failed', text);
   }
 }

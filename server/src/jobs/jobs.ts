@@ -1,80 +1,174 @@
 import type pg from 'pg';
 import PgBoss from 'pg-boss';
 import { setTimeout as pause } from 'node:timers/promises';
+import { eq } from 'drizzle-orm';
 import { isDatabaseAway } from '../db/client';
+import { media, printSegments } from '../db/schema';
+import { log } from '../log';
 import { bringIn } from './bring-in';
-import { strikePrint } from './strike-print';
-import { unfinished } from './recover';
+import { failPrint } from './claims';
+import type { Presence } from './presence';
+import { strikeSegmentJob } from './strike-segment';
+import { heldBy, letGo, tend } from './tend';
 import type { JobTools } from './tools';
 
 const BRING_IN = 'bring-in';
-const STRIKE = 'strike';
+const SEGMENT = 'segment';
+const JOIN = 'join';
 
 /** While the database is away, it is asked again after this time. */
 const AWAY_MS = 1000;
 const LAST_WORDS_MS = 2000;
+const TEND_MS = 2000;
+/** Another process is at it: once more after this time. */
+const BUSY_MS = 150;
+const POLL = { pollingIntervalSeconds: 0.5, priority: true } as const;
+/** A job that ended with its process is looked at again by the queue after this time; long before, its work is taken up by its row. */
+const JOB = { retryLimit: 2, retryDelay: 5, expireInHours: 23 } as const;
+
+/** Which work a process takes. */
+export interface Roles {
+  /** Reads footage in: needs the uploads, which lie with the server. */
+  readonly imports: boolean;
+  /** Makes segments of prints, and joins them. */
+  readonly strikes: boolean;
+}
 
 /**
- * Long work, queued in the database. One of a kind runs at a time: each uses all cores. While the database is away the queue waits for it: nothing
- * that it asks fails, so that no failure of its own can end the process.
+ * Long work, queued in the database: imports, segments of prints, and the joining of those, each in a queue of its own, so that none waits for another. One
+ * of a kind runs at a time: each uses all cores. What there is to do, and who does it, stands in the tables; a job says who is to look next, and one too many
+ * does no harm. While the database is away the queue waits for it: nothing that it asks fails, so that no failure of its own can end the process.
  */
 export class Jobs {
   private readonly boss: PgBoss;
-  private readonly running = new Map<string, { controller: AbortController; ended: Promise<void> }>();
+  private readonly running = new Map<string, { controller: AbortController; ended: Promise<void>; of: string }>();
+  private readonly listeners: string[] = [];
+  private presence: Presence | undefined;
+  private orphans: ReadonlySet<string> = new Set();
+  private stopping = false;
   private stopped = false;
+  private tending: Promise<void> | undefined;
+  private asked = false;
+  private timer: NodeJS.Timeout | undefined;
 
   constructor(
     private readonly pool: pg.Pool,
-    private readonly tools: Omit<JobTools, 'signal'>,
+    private readonly tools: Pick<JobTools, 'db' | 'store' | 'news'>,
   ) {
     this.boss = new PgBoss({ db: { executeSql: (text: string, values: unknown[]) => this.query(text, values) as Promise<{ rows: unknown[]; rowCount: number }> } });
-    this.boss.on('error', (error) => this.stopped || console.error(error));
+    this.boss.on('error', (error) => this.stopped || log.error({ err: error }, 'queue'));
   }
 
   /** The queue itself: from now on work may be sent to it. */
   async open(): Promise<void> {
     await this.boss.start();
-    for (const queue of [BRING_IN, STRIKE]) await this.boss.createQueue(queue);
+    for (const queue of [BRING_IN, SEGMENT, JOIN]) await this.boss.createQueue(queue);
   }
 
-  /** Begins to work, with what was left unfinished. */
-  async start(): Promise<void> {
-    const left = await unfinished(this.tools.db);
-    for (const id of left.media) await this.bringIn(id);
-    for (const id of left.prints) await this.strike(id);
-    await this.boss.work<{ id: string }>(BRING_IN, { pollingIntervalSeconds: 0.5 }, ([job]) => this.run(job!.data.id, bringIn));
-    await this.boss.work<{ id: string }>(STRIKE, { pollingIntervalSeconds: 0.5 }, ([job]) => this.run(job!.data.id, strikePrint));
+  /** Begins to work, with what was left unfinished. @param presence that has entered */
+  async start(presence: Presence, { imports, strikes }: Roles): Promise<void> {
+    this.presence = presence;
+    if (imports) this.listeners.push(await this.boss.work<{ id: string }>(BRING_IN, POLL, ([job]) => this.run(job!.data.id, bringIn, job!.data.id)));
+    // A film whose segments are done does not wait for those of another.
+    for (const queue of strikes ? [SEGMENT, JOIN] : [])
+      this.listeners.push(await this.boss.work<{ id: string; printId: string }>(queue, POLL, ([job]) => this.run(job!.data.id, strikeSegmentJob, job!.data.printId)));
+    this.timer = setInterval(() => this.wake(), TEND_MS).unref();
+    this.wake();
   }
 
   async stop(): Promise<void> {
-    await Promise.all([...this.running.keys()].map((id) => this.cancel(id)));
+    this.stopping = true;
+    clearInterval(this.timer);
+    this.asked = false;
+    await Promise.all([...this.running.keys()].map((id) => this.end(id)));
+    await this.tending;
     // With the database away it would wait for it.
-    await Promise.race([this.boss.stop({ graceful: false, wait: false }), pause(LAST_WORDS_MS, undefined, { ref: false })]);
+    const gone = async (): Promise<void> => {
+      await this.presence?.leave().catch(() => undefined);
+      await this.boss.stop({ graceful: false, wait: false });
+    };
+    await Promise.race([gone(), pause(LAST_WORDS_MS, undefined, { ref: false })]);
     this.stopped = true;
   }
 
-  bringIn(mediaId: string): Promise<unknown> {
-    return this.boss.send(BRING_IN, { id: mediaId }, { retryLimit: 0, expireInHours: 23 });
+  async bringIn(mediaId: string): Promise<void> {
+    const jobId = await this.boss.send(BRING_IN, { id: mediaId }, JOB);
+    await this.tools.db.update(media).set({ jobId }).where(eq(media.id, mediaId));
+    this.look();
   }
 
-  strike(printId: string): Promise<unknown> {
-    return this.boss.send(STRIKE, { id: printId }, { retryLimit: 0, expireInHours: 23 });
+  /** Has the queue looked after: something is to be done, or was. */
+  wake(): void {
+    this.asked = true;
+    if (this.stopping || !this.presence) return;
+    this.tending ??= this.tendAll()
+      .catch((error: unknown) => void (isDatabaseAway(error) || this.stopped || log.error({ err: error }, 'tending the queue')))
+      .finally(() => (this.tending = undefined));
   }
 
-  /** Stops the work on a medium or a print, if it runs here. @returns when it has ended */
+  /** Stops the work on a medium or a print, as far as it runs here. @returns when it has ended */
   async cancel(id: string): Promise<void> {
-    const running = this.running.get(id);
+    await Promise.all([...this.running].filter(([, { of }]) => of === id).map(([key]) => this.end(key)));
+  }
+
+  private async end(key: string): Promise<void> {
+    const running = this.running.get(key);
     running?.controller.abort();
     await running?.ended;
   }
 
+  private async tendAll(): Promise<void> {
+    const { db, news } = this.tools;
+    while (this.asked && !this.stopped) {
+      this.asked = false;
+      await this.presence!.removeGone();
+      await this.letGoOfOrphans();
+      const due = await tend(db);
+      if (!due) {
+        await pause(BUSY_MS, undefined, { ref: false });
+        this.asked = true;
+        continue;
+      }
+      for (const printId of due.deadly) {
+        const end = await failPrint(db, printId, 'a part of it ended its worker again and again; the picture may be too large for the memory there is');
+        if (end) news.tell(end);
+      }
+      for (const { id, priority } of due.segments) {
+        const [segment] = await db.select({ printId: printSegments.printId, kind: printSegments.kind }).from(printSegments).where(eq(printSegments.id, id));
+        if (!segment) continue;
+        const jobId = await this.boss.send(segment.kind === 'join' ? JOIN : SEGMENT, { id, printId: segment.printId }, { ...JOB, priority });
+        await db.update(printSegments).set({ jobId }).where(eq(printSegments.id, id));
+      }
+      for (const id of due.media) await this.bringIn(id);
+      if (due.segments.length) this.look();
+    }
+  }
+
+  /** What this process holds and does not work on; what is so when it is looked at twice has not just been taken. */
+  private async letGoOfOrphans(): Promise<void> {
+    const { db } = this.tools;
+    const idle = (await heldBy(db, this.presence!.id)).filter((id) => !this.running.has(id));
+    const still = idle.filter((id) => this.orphans.has(id));
+    this.orphans = new Set(idle);
+    if (still.length) await letGo(db, this.presence!.id, still);
+  }
+
+  /** Has this process look for work at once. */
+  private look(): void {
+    for (const id of this.listeners) this.boss.notifyWorker(id);
+  }
+
   /** Never throws: how the work ended stands in its own row. */
-  private async run(id: string, work: (id: string, tools: JobTools) => Promise<void>): Promise<void> {
+  private async run(id: string, work: (id: string, tools: JobTools) => Promise<void>, of: string): Promise<void> {
+    // Another process is sent for it.
+    if (this.stopping) return;
     const controller = new AbortController();
-    const ended = work(id, { ...this.tools, signal: controller.signal }).catch((error: unknown) => {
-      if (!controller.signal.aborted) console.error(error);
+    const wake = (): void => this.wake();
+    const ended = work(id, { ...this.tools, presence: this.presence!, signal: controller.signal, wake }).catch((error: unknown) => {
+      // What it had begun to take is let go of when the queue is tended.
+      if (!controller.signal.aborted && !isDatabaseAway(error)) log.error({ err: error, job: id }, 'unforeseen');
     });
-    this.running.set(id, { controller, ended });
+    this.running.set(id, { controller, ended, of });
     await ended;
     this.running.delete(id);
   }

@@ -1,5 +1,6 @@
 import { setTimeout as pause } from 'node:timers/promises';
 import { isDatabaseAway } from '../db/client';
+import { StoreAwayError } from '../store/bucket';
 
 const SPACING_MS = 400;
 
@@ -14,13 +15,13 @@ export function occasionally(write: () => Promise<unknown>): () => void {
   };
 }
 
-/** Runs a write that must not be lost: while the database is away it is tried again. @param signal ends the trying with its reason */
+/** Runs a write that must not be lost: while the database or the store is away it is tried again. @param signal ends the trying with its reason */
 export async function surely<T>(write: () => Promise<T>, signal?: AbortSignal): Promise<T> {
   for (;;) {
     try {
       return await write();
     } catch (error) {
-      if (!isDatabaseAway(error)) throw error;
+      if (!isDatabaseAway(error) && !(error instanceof StoreAwayError)) throw error;
       await pause(2000, undefined, { signal });
     }
   }

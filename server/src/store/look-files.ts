@@ -31,7 +31,7 @@ export async function filesFor(db: Database, store: MediaStore, look: Look, prep
     fontsFor(look, font),
     platesFor(look, async (key) => {
       const row = kept.find(({ plate, medium }) => medium.state === 'ready' && plateKey(plate, medium) === key);
-      return row && store.footage(row.medium);
+      return row && (await store.footage(row.medium));
     }),
   ]);
   return { tables: found[0], fonts: found[1], plates: found[2] };

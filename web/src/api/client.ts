@@ -1,8 +1,9 @@
 import { useMemo } from 'react';
+import { create } from 'zustand';
 import useSWR, { mutate } from 'swr';
 import { livePrints, liveShots, useLive } from './live';
 import type { Problem } from '@tin-ghost/core';
-import type { Bin, ErrorAnswer, ErrorCode, Print, Reel, ReelSummary, Reference, StoredFont, StoredLook, StoredPlate, StoredTable } from '@tin-ghost/contract';
+import type { Bin, ErrorAnswer, ErrorCode, Machine, Print, Reel, ReelSummary, Reference, StoredFont, StoredLook, StoredPlate, StoredTable } from '@tin-ghost/contract';
 
 /** A refusal of the server, or no answer at all (`no-answer`), or one that is none of its own (`unknown`). */
 export class ApiError extends Error {
@@ -14,6 +15,9 @@ export class ApiError extends Error {
     super(message);
   }
 }
+
+/** Whether the server wants its password. */
+export const useLocked = create<{ locked: boolean }>()(() => ({ locked: false }));
 
 /**
  * Calls the server with a body of JSON, or of plain text as it stands.
@@ -32,6 +36,7 @@ export async function api<T>(path: string, init: { method?: string; body?: unkno
   });
   if (response.status === 204) return undefined as T;
   const answer = (await response.json().catch(() => ({}))) as T & Partial<ErrorAnswer>;
+  if (answer.error?.code === 'password-needed' && path !== '/session') useLocked.setState({ locked: true });
   if (!response.ok) throw new ApiError(answer.error?.code ?? 'unknown', answer.error?.message ?? `the server answered ${response.status}`, answer.error?.problems);
   return answer;
 }
@@ -58,6 +63,9 @@ export function usePrints() {
   const live = useLive((s) => s.prints);
   return { data: useMemo(() => data && livePrints(data, live), [data, live]), error };
 }
+
+/** Who takes work, and what each does: asked for anew while it is looked at. */
+export const useMachines = () => useSWR<Machine[], ApiError>('/machines', get, { refreshInterval: 1500 });
 
 export const useLooks = () => useSWR<StoredLook[], ApiError>('/looks', get);
 

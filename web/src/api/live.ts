@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { Medium, MediumProgress, Print, PrintProgress } from '@tin-ghost/contract';
+import { isUnderWay, type Medium, type MediumProgress, type Print, type PrintProgress } from '@tin-ghost/contract';
 
 /**
  * How far work under way has come, by id. It stands beside what has been fetched, not in it: laying news into fetched
@@ -19,7 +19,7 @@ export function notePrint(id: string, progress: PrintProgress | null): void {
 
 /** Prints with their progress of this moment; what has been stopped or ended stays as it was fetched. */
 export const livePrints = (prints: readonly Print[], live: Record<string, PrintProgress>): Print[] =>
-  prints.map((print) => (live[print.id] && (print.state === 'waiting' || print.state === 'striking') ? { ...print, ...live[print.id] } : print));
+  prints.map((print) => (live[print.id] && isUnderWay(print.state) ? { ...print, ...live[print.id] } : print));
 
 /** Shots with their footage's progress of this moment; footage that has come in or failed stays as it was fetched. */
 export const liveShots = <T extends { medium: Medium }>(shots: readonly T[], live: Record<string, MediumProgress>): T[] =>

@@ -39,6 +39,7 @@ export function followNews(): () => void {
 
 function apply(news: News): void {
   if (news.type === 'reels') return void Promise.all([refresh('/reels'), refresh('/references'), refresh('/plates'), refresh('/bin')]);
+  if (news.type === 'machines') return void refresh('/machines');
   if (news.type === 'print') {
     const underWay = news.state === 'striking';
     noteEnd(news.id, news.state);

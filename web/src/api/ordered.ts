@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { Print, PrintOrder, PrintState } from '@tin-ghost/contract';
+import { isUnderWay, type Print, type PrintOrder, type PrintState } from '@tin-ghost/contract';
 import { api, refresh } from './client';
 
 /** The one note in which prints are told of. */
@@ -23,7 +23,7 @@ export async function orderPrints(orders: readonly PrintOrder[]): Promise<void> 
 /** Notes how a print stands; what had been ordered here and is at an end is told. */
 export function noteEnd(id: string, state: PrintState): void {
   const { waiting, ended } = useOrdered.getState();
-  if (!waiting.includes(id) || state === 'waiting' || state === 'striking') return;
+  if (!waiting.includes(id) || isUnderWay(state)) return;
   useOrdered.setState({ waiting: waiting.filter((one) => one !== id), ended: [...ended, { id, state }] });
 }
 

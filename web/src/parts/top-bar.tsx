@@ -27,6 +27,9 @@ export const PLACES = [
   ['/prints', 'Prints'],
 ] as const;
 
+/** Screens that are one step away from those. */
+export const FURTHER_PLACES = [['/machines', 'Machines']] as const;
+
 /** The bar over every screen: where one is, and on the right what can be done there. */
 export function TopBar({ path, children }: { path?: ReactNode; children?: ReactNode }) {
   const { down, flip } = useLights();

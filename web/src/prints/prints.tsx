@@ -1,7 +1,8 @@
 import { CODING_NAMES } from '../bench/shot/print-orders';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { Print } from '@tin-ghost/contract';
+import { Link } from 'react-router';
+import { isUnderWay, type Print } from '@tin-ghost/contract';
 import { api, refresh, usePrints } from '../api/client';
 import { fileSize, timeLeft } from '../parts/amounts';
 import { Button } from '../parts/button';
@@ -15,11 +16,17 @@ const WATCHABLE: readonly string[] = ['mp4', 'webm'];
 export function Prints() {
   const { data: prints, error } = usePrints();
   useTitle('Prints');
+  const next = prints?.filter(({ state }) => isUnderWay(state)).sort((a, b) => b.priority - a.priority || a.createdAt.localeCompare(b.createdAt))[0]?.id;
   return (
     <div className="flex h-full flex-col">
       <TopBar />
       <main className="flex-1 overflow-y-auto px-8 py-6">
-        <h1 className="mb-5 text-[26px] font-bold">Prints</h1>
+        <div className="mb-5 flex items-baseline gap-4">
+          <h1 className="text-[26px] font-bold">Prints</h1>
+          <Link to="/machines" className="text-faint underline underline-offset-4 hover:text-oxide">
+            Machines
+          </Link>
+        </div>
         {error && <p role="alert">{error.message}</p>}
         {prints?.length === 0 && (
           <div className="rounded-sm border border-dashed border-faint bg-tin px-8 py-10 text-center">
@@ -28,7 +35,7 @@ export function Prints() {
         )}
         <ul className="flex flex-col gap-3">
           {prints?.map((print) => (
-            <PrintRow key={print.id} print={print} />
+            <PrintRow key={print.id} print={print} first={print.id === next} />
           ))}
         </ul>
       </main>
@@ -36,7 +43,8 @@ export function Prints() {
   );
 }
 
-function PrintRow({ print }: { print: Print }) {
+/** @param first whether it comes before all others that are under way */
+function PrintRow({ print, first }: { print: Print; first: boolean }) {
   const [watching, setWatching] = useState(false);
   const { settings } = print;
   const act =
@@ -49,7 +57,12 @@ function PrintRow({ print }: { print: Print }) {
   return (
     <li className="rounded-sm border border-rule bg-tin" data-print={print.state}>
       <div className="flex items-center gap-4 p-3">
-        <img draggable={false} src={`/api/media/${print.mediaId}/poster`} alt="" className="h-[72px] w-[128px] shrink-0 bg-surround object-cover" />
+        <img
+          draggable={false}
+          src={print.state === 'done' ? `/api/prints/${print.id}/poster` : `/api/media/${print.mediaId}/poster`}
+          alt=""
+          className="h-[72px] w-[128px] shrink-0 bg-surround object-cover"
+        />
         <div className="min-w-0 flex-1">
           <div className="truncate text-[17px] font-semibold">{print.name}</div>
           <div className="mono text-faint">
@@ -62,7 +75,13 @@ function PrintRow({ print }: { print: Print }) {
           <State print={print} />
         </div>
         <div className="flex shrink-0 gap-2">
-          {(print.state === 'waiting' || print.state === 'striking') && <Button onClick={act('/stop')}>Stop</Button>}
+          {isUnderWay(print.state) && (
+            <>
+              {!first && <Button onClick={act('/next')}>Move to top</Button>}
+              {print.state === 'paused' ? <Button onClick={act('/resume')}>Resume</Button> : <Button onClick={act('/pause')}>Pause</Button>}
+              <Button onClick={act('/stop')}>Stop</Button>
+            </>
+          )}
           {print.state === 'done' && (
             <>
               {WATCHABLE.includes(settings.format) && <Button onClick={() => setWatching((w) => !w)}>{watching ? 'Close' : 'Watch'}</Button>}
@@ -72,7 +91,7 @@ function PrintRow({ print }: { print: Print }) {
             </>
           )}
           {(print.state === 'failed' || print.state === 'stopped') && <Button onClick={act('/again')}>Strike again</Button>}
-          {print.state !== 'waiting' && print.state !== 'striking' && <Button onClick={act('', 'DELETE')}>Discard</Button>}
+          {!isUnderWay(print.state) && <Button onClick={act('', 'DELETE')}>Discard</Button>}
         </div>
       </div>
       {watching && <video controls autoPlay src={`/api/prints/${print.id}/file?watch`} className="block max-h-[60vh] w-full bg-surround" />}
@@ -85,17 +104,25 @@ function State({ print }: { print: Print }) {
     return (
       <p role="alert" className="text-oxide">
         Not finished: {print.error}. Nothing was left half-written; the shot and its look are as they were.
+        {print.done > 0 && ` “Strike again” goes on after the ${print.done} frames that are done.`}
       </p>
     );
   }
   if (print.state === 'stopped') return <p className="text-faint">Stopped.</p>;
   if (print.state === 'done') return <p className="text-moss">Done, {fileSize(print.bytes ?? 0)}</p>;
-  if (print.state === 'waiting') return <p className="text-faint">Waiting for its turn</p>;
+  if (print.state === 'paused') return <p className="text-faint">{`Paused, ${print.done} of ${print.total} frames are done`}</p>;
+  if (print.state === 'waiting' && print.done === 0) return <p className="text-faint">Waiting for its turn</p>;
+  if (print.error) return <p role="status">{`Waiting, ${print.done} of ${print.total} frames are done: ${print.error}`}</p>;
   return (
     <div className="mt-1 flex items-center gap-3" role="status">
       <progress className="h-1.5 flex-1 accent-oxide" value={print.done} max={print.total} aria-label={`Striking ${print.name}`} />
       <span className="mono w-[330px]">
-        {print.done} of {print.total}, {print.perSecond > 0 ? `${print.perSecond.toFixed(1)} fps, ${timeLeft(print.secondsLeft)}` : 'measuring the time left'}
+        {print.done} of {print.total},{' '}
+        {print.done === print.total
+          ? 'joining its segments'
+          : print.perSecond > 0
+            ? `${print.perSecond.toFixed(1)} fps, ${timeLeft(print.secondsLeft)}`
+            : 'measuring the time left'}
       </span>
     </div>
   );

@@ -34,15 +34,15 @@ export function mediaRoutes(router: Router, { db, store, footage }: Context): vo
     if (!medium.hasSound) throw new Refusal('not-found', 'the footage has no sound');
     return medium;
   };
-  const send = (response: Response, medium: Medium, kind: keyof typeof INTAKE_FILES, type: string): void =>
-    response.type(type).sendFile(store.file(medium.id, kind), { immutable: true, maxAge: '1y', dotfiles: 'allow' });
+  const send = async (response: Response, medium: Medium, kind: keyof typeof INTAKE_FILES, type: string): Promise<void> =>
+    response.type(type).sendFile(await store.file(medium.id, kind), { immutable: true, maxAge: '1y', dotfiles: 'allow' });
   serve(router, ROUTES.readProxy, async ({ params, response }) => send(response, await ready(params.id), 'proxy', 'video/mp4'));
   serve(router, ROUTES.readPoster, async ({ params, response }) => send(response, await ready(params.id), 'poster', 'image/jpeg'));
   serve(router, ROUTES.readStrip, async ({ params, response }) => send(response, await ready(params.id), 'strip', 'image/jpeg'));
   serve(router, ROUTES.readSound, async ({ params, response }) => send(response, await heard(params.id), 'sound', 'audio/mp4'));
   serve(router, ROUTES.readPeaks, async ({ params, response }) => {
     const { id } = await heard(params.id);
-    const peaks = JSON.parse(await readFile(store.file(id, 'peaks'), 'utf8')) as number[];
+    const peaks = JSON.parse(await readFile(await store.file(id, 'peaks'), 'utf8')) as number[];
     response.setHeader('cache-control', 'public, max-age=31536000, immutable');
     return peaks;
   });
@@ -55,7 +55,7 @@ export function mediaRoutes(router: Router, { db, store, footage }: Context): vo
     if (n === undefined || n >= frames) throw new Refusal('not-found', `there are pictures 0 to ${frames - 1}`);
     const controller = new AbortController();
     response.on('close', () => controller.abort());
-    const frame = await decodeOne(store.footage(medium), n, controller.signal);
+    const frame = await decodeOne(await store.footage(medium), n, controller.signal);
     response.setHeader('x-picture', JSON.stringify({ width: frame.width, height: frame.height, encoding: frame.encoding }));
     response.setHeader('cache-control', 'private, max-age=3600');
     response.type('application/octet-stream').send(Buffer.concat(frame.planes.map((p) => Buffer.from(p.buffer, p.byteOffset, p.length))));

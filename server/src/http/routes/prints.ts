@@ -1,13 +1,13 @@
-import { rm } from 'node:fs/promises';
 import type { Router } from 'express';
-import { and, desc, eq, inArray } from 'drizzle-orm';
-import { PRINT_CODINGS, type PrintCoding, type PrintSettings } from '@tin-ghost/contract';
+import { and, desc, eq, inArray, sql } from 'drizzle-orm';
+import { PRINT_CODINGS, UNDER_WAY, type PrintCoding, type PrintSettings, type PrintState } from '@tin-ghost/contract';
 import { ROUTES } from '@tin-ghost/contract/routes';
 import { preparedFrames, preparedSize } from '@tin-ghost/core';
 import { framesAt, printSize, tooSmallFor } from '@tin-ghost/media';
 import type { Context } from '../../context';
-import { media, printParts, prints, reels, shots, type Print } from '../../db/schema';
+import { media, printParts, printSegments, prints, reels, shots, type Print } from '../../db/schema';
 import { notFound, Refusal } from '../../refusal';
+import { newsOf } from '../../jobs/claims';
 import { serve } from '../serve';
 import { idOf } from '../validate';
 
@@ -82,8 +82,8 @@ export function printRoutes(router: Router, { db, store, jobs, news, footage }: 
           .values(following.map((part, i) => ({ printId: row!.id, position: i, mediaId: part.medium.id, look: part.shot.look, preparation: part.shot.preparation })));
       return row!;
     });
-    await jobs.strike(print.id);
-    news.tell({ type: 'print', id: print.id, state: 'waiting', done: 0, total, perSecond: 0, secondsLeft: 0, error: null });
+    jobs.wake();
+    news.tell(newsOf(print));
     return print;
   });
 
@@ -93,41 +93,88 @@ export function printRoutes(router: Router, { db, store, jobs, news, footage }: 
     const print = await find(params.id);
     if (print.state !== 'done') throw new Refusal('not-ready', 'the print is not finished');
     const options = { dotfiles: 'allow' } as const;
-    if (query.watch !== undefined) response.sendFile(store.print(print), options);
-    else response.download(store.print(print), fileName(print), options);
+    const path = await store.finishedPrint(print);
+    if (query.watch !== undefined) response.sendFile(path, options);
+    else response.download(path, fileName(print), options);
   });
 
-  serve(router, ROUTES.stopPrint, async ({ params }) => {
+  serve(router, ROUTES.readPrintPoster, async ({ params, response }) => {
     const print = await find(params.id);
-    const [stopped] = await db
+    if (print.state !== 'done') throw new Refusal('not-ready', 'the print is not finished');
+    const [medium] = await db.select().from(media).where(eq(media.id, print.mediaId));
+    const { num, den } = medium?.footage?.rate ?? { num: 24, den: 1 };
+    const file = await store.printPoster(print, (print.total * den) / num);
+    response.type('image/jpeg').sendFile(file, { immutable: true, maxAge: '1y', dotfiles: 'allow' });
+  });
+
+  /** Changes a print that is in one of some states, and tells of it. @throws Refusal `not-found`, or `wrong-state` with the words given */
+  const change = async (id: unknown, from: readonly PrintState[], set: Partial<Record<keyof Print, unknown>>, otherwise: string): Promise<Print> => {
+    const print = await find(id);
+    const [changed] = await db
       .update(prints)
-      .set({ state: 'stopped', finishedAt: new Date().toISOString() })
-      .where(and(eq(prints.id, print.id), inArray(prints.state, ['waiting', 'striking'])))
+      .set(set as Partial<Print>)
+      .where(and(eq(prints.id, print.id), inArray(prints.state, [...from])))
       .returning();
-    if (!stopped) throw new Refusal('wrong-state', 'the print is no longer being struck');
-    void jobs.cancel(print.id);
-    news.tell({ type: 'print', id: print.id, state: 'stopped', done: print.done, total: print.total, perSecond: 0, secondsLeft: 0, error: null });
+    if (!changed) throw new Refusal('wrong-state', otherwise);
+    news.tell(newsOf(changed));
+    jobs.wake();
+    return changed;
+  };
+
+  /** Ends what is being made of a print, and removes what was. */
+  const abandon = async (print: Print): Promise<void> => {
+    await db.delete(printSegments).where(eq(printSegments.printId, print.id));
+    await jobs.cancel(print.id);
+    await store.dropSegments(print.id);
+  };
+
+  serve(router, ROUTES.stopPrint, async ({ params }) => {
+    const ended = { state: 'stopped', perSecond: 0, secondsLeft: 0, error: null, finishedAt: new Date().toISOString() };
+    const stopped = await change(params.id, UNDER_WAY, ended, 'the print is no longer being struck');
+    void abandon(stopped).catch(() => undefined);
     return stopped;
+  });
+
+  serve(router, ROUTES.pausePrint, ({ params }) =>
+    change(params.id, ['waiting', 'striking'], { state: 'paused', perSecond: 0, secondsLeft: 0 }, 'only a print that waits or is being struck can be paused'),
+  );
+
+  serve(router, ROUTES.resumePrint, ({ params }) => change(params.id, ['paused'], { state: 'waiting' }, 'the print is not paused'));
+
+  serve(router, ROUTES.printNext, async ({ params }) => {
+    const next = await change(params.id, UNDER_WAY, { priority: sql`(select max(priority) + 1 from prints)` }, 'the print is no longer being struck');
+    // It is queued again, before the others.
+    await db
+      .update(printSegments)
+      .set({ jobId: null })
+      .where(and(eq(printSegments.printId, next.id), eq(printSegments.state, 'waiting')));
+    jobs.wake();
+    return next;
   });
 
   serve(router, ROUTES.printAgain, async ({ params }) => {
     const print = await find(params.id);
-    const [again] = await db
-      .update(prints)
-      .set({ state: 'waiting', done: 0, error: null, finishedAt: null })
-      .where(and(eq(prints.id, print.id), inArray(prints.state, ['failed', 'stopped'])))
-      .returning();
-    if (!again) throw new Refusal('wrong-state', 'only a print that failed or was stopped can be struck again');
-    await jobs.strike(print.id);
-    return again;
+    // What is made of one that failed is not made again.
+    await db.update(printSegments).set({ fails: 0, losses: 0, notBefore: null, jobId: null }).where(eq(printSegments.printId, print.id));
+    return change(
+      print.id,
+      ['failed', 'stopped'],
+      {
+        state: 'waiting',
+        done: sql`(select coalesce(sum(s.done), 0)::int from print_segments s where s.print_id = ${print.id} and s.kind = 'wear')`,
+        error: null,
+        finishedAt: null,
+      },
+      'only a print that failed or was stopped can be struck again',
+    );
   });
 
   serve(router, ROUTES.deletePrint, async ({ params }) => {
     const print = await find(params.id);
     const parts = await db.select({ mediaId: printParts.mediaId }).from(printParts).where(eq(printParts.printId, print.id));
     await db.delete(prints).where(eq(prints.id, print.id));
-    await jobs.cancel(print.id);
-    await rm(store.print(print), { force: true });
+    await abandon(print);
+    await store.dropPrint(print);
     await footage.discardUnused([print, ...parts].map(({ mediaId }) => mediaId));
   });
 }

@@ -6,6 +6,7 @@ import type { Context } from '../../context';
 import { reels } from '../../db/schema';
 import { isWhole } from '../../footage/arrivals';
 import { SPARE_BYTES } from '../../store/media-store';
+import { log } from '../../log';
 import { notFound, Refusal } from '../../refusal';
 import { answerOf, asRefusal } from '../errors';
 import { serve } from '../serve';
@@ -42,7 +43,7 @@ export function uploadRoutes(router: Router, { db, store, arrivals }: Context): 
     onResponseError: (_request, error) => {
       // What the protocol itself refuses comes with a status and a body.
       const refusal = 'status_code' in error ? new Refusal('upload-refused', error.body.trim(), [], error.status_code) : asRefusal(error);
-      if (refusal.code === 'internal') console.error(error);
+      if (refusal.code === 'internal') log.error({ err: error }, refusal.code);
       return { status_code: refusal.status, body: JSON.stringify(answerOf(refusal)) };
     },
   });

@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router';
 import { carrierById, lacking, traitById, traits } from '@tin-ghost/core';
 import type { Reel } from '@tin-ghost/contract';
 import { useLooks } from '../../api/client';
-import { PLACES } from '../../parts/top-bar';
+import { FURTHER_PLACES, PLACES } from '../../parts/top-bar';
 import { changeLook, useDocument } from '../state/document';
 import { addUse } from '../state/look-edits';
 import { select, useSession } from '../state/session';
@@ -96,7 +96,7 @@ export default function Palette({ reel, actions, onClose }: { reel: Reel; action
                     {name}
                   </Command.Item>
                 ))}
-                {PLACES.map(([path, name]) => (
+                {[...PLACES, ...FURTHER_PLACES].map(([path, name]) => (
                   <Command.Item key={path} value={`place ${name}`} className={ITEM} onSelect={done(() => void navigate(path))}>
                     {name}
                   </Command.Item>

@@ -1,0 +1,132 @@
+/** What keeps the queue true to the tables: they say what is to be done, jobs only who is to look next. */
+import { and, eq, inArray, isNull, notExists, notInArray, or, sql } from 'drizzle-orm';
+import { SEGMENT_SECONDS, segmentsOf } from '@tin-ghost/media';
+import type { Database } from '../db/client';
+import { media, printSegments, prints, workers } from '../db/schema';
+import { atRest } from './claims';
+
+/** Only one process at a time tends. Any number that nobody else uses. */
+const TENDING = 7_141_914;
+
+/** How many segments are queued ahead: few, so that a print that is put first comes first. */
+const AHEAD = 12;
+
+/** Whoever takes a segment and is gone with it, as often as this, was ended by it. */
+const LOSSES = 12;
+
+/** Footage that nobody queued is looked after from this time on: while it is young, whoever sent it may be about to. */
+const FORGOTTEN_SECONDS = 300;
+
+export interface Due {
+  readonly segments: readonly { readonly id: string; readonly priority: number }[];
+  readonly media: readonly string[];
+  /** Prints with a segment that nobody survived. */
+  readonly deadly: readonly string[];
+}
+
+/**
+ * Takes back what was lost with its workers, cuts up prints that are new, and finds what is to be queued.
+ * @returns undefined where another process is at it
+ */
+export function tend(db: Database): Promise<Due | undefined> {
+  return db.transaction(async (tx) => {
+    const { rows } = await tx.execute<{ got: boolean }>(sql`select pg_try_advisory_xact_lock(${TENDING}) as got`);
+    if (!rows[0]?.got) return undefined;
+    const there = tx.select({ id: workers.id }).from(workers);
+    await tx
+      .update(printSegments)
+      .set({ ...atRest, losses: sql`${printSegments.losses} + 1` })
+      .where(and(eq(printSegments.state, 'working'), or(isNull(printSegments.workerId), notInArray(printSegments.workerId, there))));
+    await tx
+      .update(media)
+      .set({ state: 'waiting', progress: 0, workerId: null, jobId: NO_JOB })
+      .where(and(eq(media.state, 'working'), or(isNull(media.workerId), notInArray(media.workerId, there))));
+    await cutUp(tx);
+    const deadly = await tx
+      .selectDistinct({ id: printSegments.printId })
+      .from(printSegments)
+      .innerJoin(prints, eq(prints.id, printSegments.printId))
+      .where(and(sql`${printSegments.losses} >= ${LOSSES}`, inArray(prints.state, ['waiting', 'striking'])));
+    const segments = await tx
+      .select({ id: printSegments.id, jobId: printSegments.jobId, priority: prints.priority })
+      .from(printSegments)
+      .innerJoin(prints, eq(prints.id, printSegments.printId))
+      .where(
+        and(
+          eq(printSegments.state, 'waiting'),
+          inArray(prints.state, ['waiting', 'striking']),
+          sql`coalesce(${printSegments.notBefore} <= now(), true)`,
+          sql`(${printSegments.kind} = 'wear' or not exists (select 1 from print_segments o where o.print_id = ${prints.id} and o.kind = 'wear' and o.state <> 'done'))`,
+        ),
+      )
+      .orderBy(sql`${prints.priority} desc, ${prints.createdAt}, ${printSegments.position}`)
+      .limit(AHEAD);
+    const footage = await tx
+      .select({ id: media.id, jobId: media.jobId })
+      .from(media)
+      .where(and(eq(media.state, 'waiting'), sql`(${media.jobId} is not null or ${media.createdAt} < now() - make_interval(secs => ${FORGOTTEN_SECONDS}))`));
+    const queued = await living(
+      tx,
+      [...segments, ...footage].flatMap(({ jobId }) => (jobId ? [jobId] : [])),
+    );
+    const unqueued = ({ jobId }: { jobId: string | null }): boolean => !jobId || !queued.has(jobId);
+    return { segments: segments.filter(unqueued), media: footage.filter(unqueued).map(({ id }) => id), deadly: deadly.map(({ id }) => id) };
+  });
+}
+
+/** Stands where work had a job that is gone. */
+const NO_JOB = '00000000-0000-4000-8000-000000000000';
+
+/** Those jobs that will still be looked at, or are being begun. */
+async function living(db: Database, ids: readonly string[]): Promise<Set<string>> {
+  if (ids.length === 0) return new Set();
+  const list = sql.join(
+    ids.map((id) => sql`${id}::uuid`),
+    sql`, `,
+  );
+  const { rows } = await db.execute<{ id: string }>(
+    sql`select id from pgboss.job where id in (${list}) and (state in ('created', 'retry') or state = 'active' and started_on > now() - interval '20 s')`,
+  );
+  return new Set(rows.map(({ id }) => id));
+}
+
+/** Ids of segments and media that stand under a worker's name. */
+export async function heldBy(db: Database, workerId: string): Promise<string[]> {
+  const held = await Promise.all([
+    db
+      .select({ id: printSegments.id })
+      .from(printSegments)
+      .where(and(eq(printSegments.state, 'working'), eq(printSegments.workerId, workerId))),
+    db
+      .select({ id: media.id })
+      .from(media)
+      .where(and(eq(media.state, 'working'), eq(media.workerId, workerId))),
+  ]);
+  return held.flat().map(({ id }) => id);
+}
+
+/** Lets go of segments and media that stand under a worker's name and that it is not working on: the database went away in the midst of the taking. */
+export async function letGo(db: Database, workerId: string, ids: readonly string[]): Promise<void> {
+  await db
+    .update(printSegments)
+    .set(atRest)
+    .where(and(eq(printSegments.state, 'working'), eq(printSegments.workerId, workerId), inArray(printSegments.id, [...ids])));
+  await db
+    .update(media)
+    .set({ state: 'waiting', progress: 0, workerId: null, jobId: NO_JOB })
+    .where(and(eq(media.state, 'working'), eq(media.workerId, workerId), inArray(media.id, [...ids])));
+}
+
+/** Makes segments of prints that have none, with the joining last. */
+async function cutUp(db: Database): Promise<void> {
+  const uncut = await db
+    .select({ id: prints.id, total: prints.total, footage: media.footage })
+    .from(prints)
+    .innerJoin(media, eq(media.id, prints.mediaId))
+    .where(and(inArray(prints.state, ['waiting', 'striking']), notExists(db.select({ id: printSegments.id }).from(printSegments).where(eq(printSegments.printId, prints.id)))));
+  for (const { id, total, footage } of uncut) {
+    const { num, den } = footage?.rate ?? { num: 24, den: 1 };
+    const worn = segmentsOf(total, num / den, SEGMENT_SECONDS).map((segment, position) => ({ printId: id, kind: 'wear' as const, position, ...segment }));
+    await db.insert(printSegments).values([...worn, { printId: id, kind: 'join' as const, position: worn.length, from: 0, to: total }]);
+  }
+}

@@ -1,0 +1,87 @@
+import { Link } from 'react-router';
+import type { Machine } from '@tin-ghost/contract';
+import { useMachines } from '../api/client';
+import { TopBar } from '../parts/top-bar';
+import { useTitle } from '../parts/use-title';
+
+/** Who takes work: this server and the workers that were started beside it, and what each does at this moment. */
+export function Machines() {
+  const { data: machines, error } = useMachines();
+  useTitle('Machines');
+  const rate = machines?.reduce((sum, machine) => sum + rateOf(machine), 0) ?? 0;
+  return (
+    <div className="flex h-full flex-col">
+      <TopBar />
+      <main className="flex-1 overflow-y-auto px-8 py-6">
+        <div className="mb-2 flex items-baseline gap-4">
+          <h1 className="text-[26px] font-bold">Machines</h1>
+          <Link to="/prints" className="text-faint underline underline-offset-4 hover:text-oxide">
+            Prints
+          </Link>
+        </div>
+        <p className="mb-5 max-w-[70ch] text-faint">
+          Prints are cut into segments of about six seconds, and every machine here takes the next one. One that goes away loses its segment to the others.
+        </p>
+        {error && <p role="alert">{error.message}</p>}
+        <table className="w-full border-collapse">
+          <thead>
+            <tr className="border-b border-rule text-left text-faint">
+              <th className="py-1.5 pr-4 font-medium">Machine</th>
+              <th className="py-1.5 pr-4 font-medium">Threads</th>
+              <th className="py-1.5 pr-4 font-medium">Since</th>
+              <th className="w-1/2 py-1.5 pr-4 font-medium">Work</th>
+              <th className="py-1.5 text-right font-medium">Rate</th>
+            </tr>
+          </thead>
+          <tbody>
+            {machines?.map((machine) => (
+              <Row key={machine.id} machine={machine} />
+            ))}
+          </tbody>
+          <tfoot>
+            <tr>
+              <td colSpan={4} className="py-2 text-faint">
+                All together
+              </td>
+              <td className="mono py-2 text-right">{fps(rate)}</td>
+            </tr>
+          </tfoot>
+        </table>
+      </main>
+    </div>
+  );
+}
+
+const rateOf = ({ doing }: Machine): number => doing.reduce((sum, { perSecond }) => sum + perSecond, 0);
+const fps = (rate: number): string => (rate > 0 ? `${rate.toFixed(1)} fps` : '–');
+
+function Row({ machine }: { machine: Machine }) {
+  const { id, name, threads, startedAt, doing } = machine;
+  return (
+    <tr className="border-b border-rule align-top" data-machine={id}>
+      <td className="py-2.5 pr-4 font-semibold">
+        {name} <span className="mono font-normal text-faint">{id.slice(0, 6)}</span>
+      </td>
+      <td className="mono py-2.5 pr-4">{threads}</td>
+      <td className="mono py-2.5 pr-4">{new Date(startedAt).toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' })}</td>
+      <td className="py-2.5 pr-4">
+        {doing.length === 0 && <span className="text-faint">Nothing to do</span>}
+        {doing.map((work) => (
+          <Work key={`${work.kind} ${work.name} ${work.from}`} work={work} />
+        ))}
+      </td>
+      <td className="mono py-2.5 text-right">{fps(rateOf(machine))}</td>
+    </tr>
+  );
+}
+
+function Work({ work: { kind, name, from, to, done } }: { work: Machine['doing'][number] }) {
+  if (kind === 'join') return <p className="truncate">Joining {name}</p>;
+  const [words, total] = kind === 'import' ? [`Importing ${name}`, to] : [`${name}, frames ${from} to ${to}`, to - from + 1];
+  return (
+    <div className="flex items-center gap-3">
+      <span className="min-w-0 flex-1 truncate">{words}</span>
+      <progress className="h-1.5 w-40 accent-oxide" value={done} max={total} aria-label={words} />
+    </div>
+  );
+}
