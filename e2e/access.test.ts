@@ -24,6 +24,7 @@ const SCREENS: Record<string, () => Promise<unknown>> = {
   shelf: () => page.goto(stage.app.address),
   stockroom: () => page.goto(`${stage.app.address}/stockroom`),
   prints: () => page.goto(`${stage.app.address}/prints`),
+  machines: () => page.goto(`${stage.app.address}/machines`),
   async bench() {
     await page.goto(bench());
     await pictureOf(page);

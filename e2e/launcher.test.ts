@@ -157,4 +157,49 @@ describe('what dies', () => {
     },
     90_000,
   );
+
+  test('what is kept goes into one file and comes out of it, and neither overwrites anything', async () => {
+    const other = await mkdtemp(join(tmpdir(), 'tin-ghost-restored-'));
+    const file = join(other, 'night.tar');
+    const tool = (what: string, env = {}): Promise<{ code: number | null; said: string }> =>
+      new Promise((done) => {
+        const child = spawn(process.execPath, [join(root, 'scripts/backup.mjs'), what, file], {
+          env: { ...process.env, TIN_GHOST_DATA: data, ...env },
+          stdio: ['ignore', 'pipe', 'pipe'],
+        });
+        let said = '';
+        for (const stream of [child.stdout, child.stderr]) stream.setEncoding('utf8').on('data', (more: string) => (said += more));
+        child.once('exit', (code) => done({ code, said }));
+      });
+    interface Kept {
+      id: string;
+      shots: { medium: { id: string; state: string } }[];
+    }
+    const state = async (at: string) => {
+      const reels = (await (await fetch(`${at}/api/reels`)).json()) as Kept[];
+      const media = reels.flatMap(({ shots }) => shots).map(({ medium }) => medium);
+      const proxies = await Promise.all(media.map(async ({ id }) => Buffer.from(await (await fetch(`${at}/api/media/${id}/proxy`)).arrayBuffer()).toString('base64')));
+      return { reels, media, proxies };
+    };
+    const card = { upper: [0.2, 0, 0], lower: [0, 0, 0.4], seconds: 1, width: 96, height: 54, rate: { num: 25, den: 1 } };
+    const [reel] = (await state(address)).reels;
+    await fetch(`${address}/api/reels/${reel!.id}/cards`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(card) });
+    await until('the footage', async () => (await state(address)).media[0]?.state === 'ready');
+    const before = await state(address);
+    expect(before.proxies[0]!.length).toBeGreaterThan(1000);
+    expect(await tool('backup')).toMatchObject({ code: 1, said: expect.stringMatching(/is running on .*end it first/) });
+    launcher.child.kill('SIGTERM');
+    await launcher.gone;
+    expect(await tool('backup')).toMatchObject({ code: 0 });
+    expect(await tool('backup')).toMatchObject({ code: 1, said: expect.stringMatching(/overwrites nothing/) });
+    expect(await tool('restore')).toMatchObject({ code: 1, said: expect.stringMatching(/is not empty/) });
+    const TIN_GHOST_DATA = join(other, 'data');
+    expect(await tool('restore', { TIN_GHOST_DATA })).toMatchObject({ code: 0 });
+    const restored = launch({ TIN_GHOST_DATA });
+    expect(await state(await addressOf(restored))).toEqual(before);
+    restored.child.kill('SIGTERM');
+    await restored.gone;
+    const cluster = readFileSync(join(TIN_GHOST_DATA, 'cluster-folder'), 'utf8');
+    for (const place of [cluster, other]) await rm(place, { recursive: true, force: true, maxRetries: 5 });
+  }, 240_000);
 });

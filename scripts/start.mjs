@@ -2,7 +2,7 @@
 // on Ctrl-C. Environment: PORT, TIN_GHOST_DATA (database), TIN_GHOST_MEDIA (footage and prints); for several machines also TIN_GHOST_DATABASE (URL of a
 // database that is not of our own keeping), TIN_GHOST_STORE (a bucket), TIN_GHOST_STRIKES=0 (prints are left to workers), TIN_GHOST_THREADS.
 import { fork } from 'node:child_process';
-import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join, resolve } from 'node:path';
 import { lockFolder } from './folder-lock.mjs';
@@ -42,6 +42,9 @@ async function end(code) {
 }
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => end(0));
 
+// What was logged long ago makes room.
+const logged = join(data, 'server.log');
+if (existsSync(logged) && statSync(logged).size > 10e6) renameSync(logged, `${logged}.1`);
 const elsewhere = process.env.TIN_GHOST_DATABASE;
 cluster = elsewhere ? { url: elsewhere, stop: async () => undefined } : await startCluster(data, { say });
 let bound = process.env.PORT ?? String(await freePort());
@@ -51,7 +54,7 @@ server = new KeptRunning(
     const child = fork(program, [], {
       detached: true,
       env: {
-        TIN_GHOST_LOG: join(data, 'server.log'),
+        TIN_GHOST_LOG: logged,
         ...process.env,
         TIN_GHOST_ROOT: root,
         TIN_GHOST_MEDIA: mediaFolder,

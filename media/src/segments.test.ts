@@ -120,7 +120,7 @@ test.each([
       [150, 300],
     ],
   ],
-  [86_400, 24, 600],
+  [86_400, 24, 450],
 ])('%d pictures at %d fps are cut evenly', (frames, perSecond, expected) => {
   const segments = segmentsOf(frames, perSecond);
   if (typeof expected === 'number') expect(segments).toHaveLength(expected);

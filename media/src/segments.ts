@@ -16,7 +16,7 @@ export interface Segment {
 }
 
 /** About as long as a segment is: long against what it costs to begin one, short against what is lost with one. */
-export const SEGMENT_SECONDS = 6;
+export const SEGMENT_SECONDS = 8;
 
 /** Segments of a film, in order and as good as equally long. @param perSecond pictures a second */
 export function segmentsOf(frames: number, perSecond: number, seconds = SEGMENT_SECONDS): Segment[] {
@@ -28,8 +28,11 @@ export function segmentsOf(frames: number, perSecond: number, seconds = SEGMENT_
  * Renders a segment of a film to a file of its own, without sound.
  * @throws as `strike`; nothing is left under `file` or beside it
  */
-export const strikeSegment = (film: Film, segment: Segment, options: Pick<StrikeOptions, 'file' | 'threads' | 'signal' | 'onProgress' | 'onPicture'>): Promise<void> =>
-  encoded(film, segment, { ...options, fileArgs: segmentCoding(film.container) });
+export const strikeSegment = (
+  film: Film,
+  segment: Segment,
+  options: Pick<StrikeOptions, 'file' | 'threads' | 'signal' | 'onProgress' | 'onPicture' | 'onRendered'>,
+): Promise<void> => encoded(film, segment, { ...options, fileArgs: segmentCoding(film.container) });
 
 export interface JoinOptions {
   /** Files of all segments, in order. */

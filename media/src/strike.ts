@@ -13,6 +13,8 @@ export interface StrikeOptions extends FilmOptions {
   readonly onProgress?: (progress: StrikeProgress) => void;
   /** Sees the planes of every picture as they go to the encoder. */
   readonly onPicture?: (planes: readonly Uint8Array[]) => void;
+  /** All pictures are rendered; the encoder has some of them still before it. */
+  readonly onRendered?: () => void;
 }
 
 export interface Struck {
@@ -39,7 +41,7 @@ export async function strike(options: StrikeOptions): Promise<Struck> {
 export async function encoded(
   film: Film,
   { from, to }: { readonly from: number; readonly to: number },
-  options: Pick<StrikeOptions, 'file' | 'threads' | 'signal' | 'onProgress' | 'onPicture'> & Pick<EncodeOptions, 'sound' | 'firstNumber' | 'fileArgs'>,
+  options: Pick<StrikeOptions, 'file' | 'threads' | 'signal' | 'onProgress' | 'onPicture' | 'onRendered'> & Pick<EncodeOptions, 'sound' | 'firstNumber' | 'fileArgs'>,
 ): Promise<void> {
   const { width, height, rate, coding, encoding, quality, container, spans } = film;
   await notOver(
@@ -59,6 +61,7 @@ export async function encoded(
       await encoder!.write(planes);
       meter.tick();
     });
+    options.onRendered?.();
     await encoder.finish();
     await place.keep();
   } catch (error) {

@@ -20,7 +20,7 @@ import { startWorker } from './worker';
 import { TestServer, type Answer } from './testing';
 
 const PROGRAM = fileURLToPath(new URL('../dist/worker-main.mjs', import.meta.url));
-const SECONDS = 24;
+const SECONDS = 32;
 const look: Look = { schema: LOOK_SCHEMA, shape: 'file', name: 'Worn', seed: 9, lives: [{ carrier: 'super8', traits: [{ trait: 'grain' }, { trait: 'dust' }] }] };
 
 let folder: string;

@@ -39,5 +39,7 @@ export async function sweep(context: Context, alone: boolean): Promise<void> {
   const struck = await db.select({ id: prints.id, settings: prints.settings, state: prints.state }).from(prints);
   await removeStrangers(store.prints, new Set(struck.flatMap(({ id, settings }) => [`${id}.${settings.format}`, `${id}.jpg`])));
   // A print that failed can be gone on with.
-  await removeStrangers(store.segments, new Set(struck.filter(({ state }) => state !== 'done' && state !== 'stopped').map(({ id }) => id)));
+  const unfinished = new Set(struck.filter(({ state }) => state !== 'done' && state !== 'stopped').map(({ id }) => id));
+  await removeStrangers(store.segments, unfinished);
+  for (const id of await store.keptSegments()) if (!unfinished.has(id)) await store.dropSegments(id);
 }

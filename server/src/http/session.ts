@@ -60,8 +60,8 @@ export class Sessions {
   }
 
   // Strict: no page elsewhere can have it sent.
-  private attributes({ secure }: Request) {
-    return { httpOnly: true, sameSite: 'strict', path: '/', secure } as const;
+  private attributes({ secure, headers }: Request) {
+    return { httpOnly: true, sameSite: 'strict', path: '/', secure: secure || headers.origin?.startsWith('https:') } as const;
   }
 }
 

@@ -164,13 +164,14 @@ export class Jobs {
     if (this.stopping) return;
     const controller = new AbortController();
     const wake = (): void => this.wake();
-    const ended = work(id, { ...this.tools, presence: this.presence!, signal: controller.signal, wake }).catch((error: unknown) => {
+    let free = (): void => undefined;
+    const freed = new Promise<void>((done) => (free = done));
+    const ended = work(id, { ...this.tools, presence: this.presence!, signal: controller.signal, wake, free }).catch((error: unknown) => {
       // What it had begun to take is let go of when the queue is tended.
       if (!controller.signal.aborted && !isDatabaseAway(error)) log.error({ err: error, job: id }, 'unforeseen');
     });
     this.running.set(id, { controller, ended, of });
-    await ended;
-    this.running.delete(id);
+    await Promise.race([ended.finally(() => this.running.delete(id)), freed]);
   }
 
   private async query(text: string, values: unknown[]): Promise<{ rows: unknown[]; rowCount: number } | null> {

@@ -1,4 +1,4 @@
-import { eq } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { CancelledError, filmOf, InputError, joinSegments, strikeSegment, systemReason, WorkError, type Film, type Part } from '@tin-ghost/media';
 import { isDatabaseAway } from '../db/client';
 import { media, printParts, printSegments, prints, type Print, type PrintSegment } from '../db/schema';
@@ -38,7 +38,7 @@ function hindrance(error: unknown): string | undefined {
 }
 
 /** Renders a segment of a print, or joins all of them. Its file appears whole or not at all, and counts only where the segment is still this worker's. */
-export async function strikeSegmentJob(id: string, { db, store, news, signal, presence, wake }: JobTools): Promise<void> {
+export async function strikeSegmentJob(id: string, { db, store, news, signal, presence, wake, free }: JobTools): Promise<void> {
   const segment = await claim(db, id, presence);
   if (!segment) return;
   const [print] = await db.select().from(prints).where(eq(prints.id, segment.printId));
@@ -54,7 +54,7 @@ export async function strikeSegmentJob(id: string, { db, store, news, signal, pr
     await told();
     const film = await filmFor(print, { db, store });
     if (segment.kind === 'wear') {
-      await wearSegment(film, segment, { db, store, presence, working, lost, told });
+      await wearSegment(film, segment, { db, store, presence, working, lost, told, free });
       if (!(await surely(() => finish(db, segment, presence.id), signal))) throw new LostError();
       await surely(told, signal);
     } else {
@@ -78,12 +78,12 @@ export async function strikeSegmentJob(id: string, { db, store, news, signal, pr
 /** The segment was taken away, or is not wanted any more. */
 class LostError extends Error {}
 
-type Tools = Pick<JobTools, 'db' | 'store' | 'presence'>;
+type Tools = Pick<JobTools, 'db' | 'store' | 'presence' | 'free'>;
 
 async function wearSegment(
   film: Film,
   segment: PrintSegment,
-  { db, store, presence, working, lost, told }: Tools & { working: AbortSignal; lost: AbortController; told: () => Promise<void> },
+  { db, store, presence, free, working, lost, told }: Tools & { working: AbortSignal; lost: AbortController; told: () => Promise<void> },
 ): Promise<void> {
   let at = { done: 0, perSecond: 0 };
   const note = occasionally(async () => {
@@ -95,6 +95,8 @@ async function wearSegment(
     file,
     threads: presence.threads,
     signal: working,
+    // The next one is rendered while the encoder comes to its end with this one.
+    onRendered: free,
     onProgress: ({ done, perSecond }) => {
       at = { done, perSecond: perSecond || segment.perSecond };
       note();
@@ -125,8 +127,14 @@ async function failed(error: unknown, segment: PrintSegment, print: Print, { db,
   if (waitsFor !== undefined) {
     await surely(() => giveBack(db, segment, presence.id, { seconds: HINDERED_SECONDS }), signal);
     const text = `${waitsFor}; it is tried again every ${HINDERED_SECONDS} s`;
-    await surely(() => db.update(prints).set({ error: text }).where(eq(prints.id, print.id)), signal);
-    news.tell(newsOf({ ...print, state: 'striking', perSecond: 0, secondsLeft: 0, error: text }));
+    const waits = () =>
+      db
+        .update(prints)
+        .set({ perSecond: 0, secondsLeft: 0, error: text })
+        .where(and(eq(prints.id, print.id), eq(prints.state, 'striking')))
+        .returning();
+    const [waiting] = await surely(waits, signal);
+    if (waiting) news.tell(newsOf(waiting));
     return;
   }
   // What was killed or got stuck may go well the next time; what cannot be read will not.

@@ -10,6 +10,8 @@ export interface JobTools {
   readonly news: Newsroom;
   readonly presence: Presence;
   readonly signal: AbortSignal;
+  /** Lets this process begin with the next of the same kind: what is left to do does not keep it busy. */
+  readonly free: () => void;
   /** Has the queue looked after: something ended, or waits anew. */
   readonly wake: () => void;
 }

@@ -143,6 +143,12 @@ export class MediaStore {
     return file;
   }
 
+  /** Prints of which the bucket has segments. */
+  async keptSegments(): Promise<string[]> {
+    const keys = (await this.bucket?.list('segments/').catch(() => [])) ?? [];
+    return [...new Set(keys.map((key) => key.split('/')[1]!))];
+  }
+
   async dropSegments(printId: string): Promise<void> {
     await this.drop(join(this.segments, printId));
   }

@@ -20,7 +20,7 @@ export function Machines() {
           </Link>
         </div>
         <p className="mb-5 max-w-[70ch] text-faint">
-          Prints are cut into segments of about six seconds, and every machine here takes the next one. One that goes away loses its segment to the others.
+          Prints are cut into segments of about eight seconds, and every machine here takes the next one. One that goes away loses its segment to the others.
         </p>
         {error && <p role="alert">{error.message}</p>}
         <table className="w-full border-collapse">

@@ -7,6 +7,7 @@ import { framesAt, printSize, tooSmallFor } from '@tin-ghost/media';
 import type { Context } from '../../context';
 import { media, printParts, printSegments, prints, reels, shots, type Print } from '../../db/schema';
 import { notFound, Refusal } from '../../refusal';
+import { StoreAwayError } from '../../store/bucket';
 import { newsOf } from '../../jobs/claims';
 import { serve } from '../serve';
 import { idOf } from '../validate';
@@ -125,13 +126,17 @@ export function printRoutes(router: Router, { db, store, jobs, news, footage }: 
   const abandon = async (print: Print): Promise<void> => {
     await db.delete(printSegments).where(eq(printSegments.printId, print.id));
     await jobs.cancel(print.id);
-    await store.dropSegments(print.id);
+    // While the store is away they stay there, until the hourly sweep.
+    await store.dropSegments(print.id).catch((error: unknown) => {
+      if (!(error instanceof StoreAwayError)) throw error;
+    });
   };
 
   serve(router, ROUTES.stopPrint, async ({ params }) => {
     const ended = { state: 'stopped', perSecond: 0, secondsLeft: 0, error: null, finishedAt: new Date().toISOString() };
     const stopped = await change(params.id, UNDER_WAY, ended, 'the print is no longer being struck');
-    void abandon(stopped).catch(() => undefined);
+    // Whoever strikes it again at once must not have its new segments removed.
+    await abandon(stopped);
     return stopped;
   });
 
