@@ -61,7 +61,7 @@ try {
     ]);
     passed += checked.passed;
     failed += checked.failed;
-    jest('unit', ['core', 'media', 'cli', 'server', 'web'], env);
+    jest('unit', ['core', 'contract', 'media', 'cli', 'server', 'web'], env);
     jest('e2e', ['e2e'], env);
   }
 } finally {

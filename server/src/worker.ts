@@ -19,7 +19,7 @@ export interface WorkerOptions {
   readonly onOutdated?: () => void;
 }
 
-const LOOK_MS = 10_000;
+const LOOK_MS = 5000;
 /** Footage that was fetched is kept for this time after it was last used. */
 const KEPT_MS = 3_600_000;
 

@@ -21,6 +21,7 @@ import { TestServer, type Answer } from './testing';
 
 const PROGRAM = fileURLToPath(new URL('../dist/worker-main.mjs', import.meta.url));
 const SECONDS = 32;
+const FPS = 12;
 const look: Look = { schema: LOOK_SCHEMA, shape: 'file', name: 'Worn', seed: 9, lives: [{ carrier: 'super8', traits: [{ trait: 'grain' }, { trait: 'dust' }] }] };
 
 let folder: string;
@@ -48,7 +49,7 @@ beforeAll(async () => {
   under = new TestServer(`workers_test_${process.pid}`, { strikes: false, bucket: storeAddress() });
   await under.up();
   const reel = await under.newReel();
-  await under.send(await under.clip(['-f', 'lavfi', '-i', `testsrc2=s=160x90:r=25:d=${SECONDS}`, '-f', 'lavfi', '-i', `sine=d=${SECONDS}`, '-shortest'], 'night.mp4'), {
+  await under.send(await under.clip(['-f', 'lavfi', '-i', `testsrc2=s=160x90:r=${FPS}:d=${SECONDS}`, '-f', 'lavfi', '-i', `sine=d=${SECONDS}`, '-shortest'], 'night.mp4'), {
     filename: 'night.mp4',
     reel,
   });
@@ -115,7 +116,7 @@ async function until(what: () => Promise<boolean>, seconds = 30): Promise<void> 
 
 /** The print ends as the one made in one go, and nothing of its making is left: neither in the tables, nor in the bucket, nor in any folder. */
 async function endsRight(id: string): Promise<void> {
-  expect(await under.printEnd(id, 150)).toMatchObject({ state: 'done', error: null, done: SECONDS * 25 });
+  expect(await under.printEnd(id, 150)).toMatchObject({ state: 'done', error: null, done: SECONDS * FPS });
   const file = join(folder, `${id}.mkv`);
   await writeFile(file, Buffer.from(await (await fetch(`${under.address}/api/prints/${id}/file`)).arrayBuffer()));
   expect(hashesOf(file)).toEqual(whole);
@@ -153,7 +154,7 @@ test('three workers killed ten times each, at random moments: every print ends r
       const place = join(folder, `killed-${n}`);
       for (let i = 0; i < 10; i++) {
         const worker = await begin(place);
-        await pause(200 + 2500 * random());
+        await pause(150 + 1500 * random());
         await end(worker, 'SIGKILL');
         kills++;
       }
@@ -178,7 +179,7 @@ test('a worker that is cut off has its segment taken by another, and does no har
   const [{ worker_id: lost }] = (await under.rows(`select worker_id from print_segments where print_id = '${id}' and state = 'working'`)) as [{ worker_id: string }];
   await begin();
   await until(async () => !(await machines()).some((machine) => machine.id === lost), 30);
-  await until(async () => (await print(id)).done > SECONDS * 12);
+  await until(async () => (await print(id)).done > (SECONDS * FPS) / 2);
   cutOff.kill('SIGCONT');
   await endsRight(id);
 }, 240_000);
@@ -187,9 +188,9 @@ test('the database away ten times', async () => {
   await Promise.all([begin(), begin()]);
   const id = await order();
   for (let i = 0; i < 10; i++) {
-    await under.withoutDatabase(() => pause(700));
+    await under.withoutDatabase(() => pause(400));
     await until(async () => (await under.call('GET', '/reels')).status === 200);
-    await pause(500);
+    await pause(250);
   }
   await endsRight(id);
 }, 240_000);
@@ -212,7 +213,7 @@ test('a print can rest, and go before others', async () => {
   expect((await under.call('POST', `/prints/${second}/next`)).status).toBe(200);
   await under.printEnd(second, 120);
   const { state, done } = await print(first);
-  expect([state, done < SECONDS * 25]).toEqual(['striking', true]);
+  expect([state, done < SECONDS * FPS]).toEqual(['striking', true]);
   expect((await under.call('POST', `/prints/${first}/pause`)).body.state).toBe('paused');
   await until(async () => (await machines()).every(({ doing }) => doing.length === 0));
   const rested = (await print(first)).done;

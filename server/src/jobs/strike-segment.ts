@@ -1,5 +1,5 @@
 import { and, eq } from 'drizzle-orm';
-import { CancelledError, filmOf, InputError, joinSegments, strikeSegment, systemReason, WorkError, type Film, type Part } from '@tin-ghost/media';
+import { filmOf, joinSegments, strikeSegment, systemReason, WorkError, type Film, type Part } from '@tin-ghost/media';
 import { isDatabaseAway } from '../db/client';
 import { media, printParts, printSegments, prints, type Print, type PrintSegment } from '../db/schema';
 import { StoreAwayError } from '../store/bucket';
@@ -63,8 +63,8 @@ export async function strikeSegmentJob(id: string, { db, store, news, signal, pr
       await store.keepPrint(print);
       const end = await surely(async () => endPrint(db, segment, presence.id, await store.size(file)), signal);
       if (!end) throw new LostError();
-      await store.dropSegments(print.id);
       news.tell(end);
+      await store.dropSegments(print.id);
     }
   } catch (error) {
     if (signal.aborted) await giveBack(db, segment, presence.id).catch(() => undefined);
@@ -137,9 +137,8 @@ async function failed(error: unknown, segment: PrintSegment, print: Print, { db,
     if (waiting) news.tell(newsOf(waiting));
     return;
   }
-  // What was killed or got stuck may go well the next time; what cannot be read will not.
-  const again = error instanceof WorkError ? ['ended', 'stalled'].includes(error.code) : !(error instanceof InputError) && !(error instanceof CancelledError);
-  if (again && segment.fails + 1 < TRIES) return surely(() => giveBack(db, segment, presence.id, { seconds: RETRY_SECONDS, fails: true }), signal);
+  // Few of its reasons are the footage's for certain, and a try costs little against a print that is given up.
+  if (segment.fails + 1 < TRIES) return surely(() => giveBack(db, segment, presence.id, { seconds: RETRY_SECONDS, fails: true }), signal);
   const text = failureText(error);
   const end = await surely(() => failPrint(db, print.id, text), signal);
   if (end) news.tell(end);

@@ -129,11 +129,14 @@ export class MediaStore {
     return file;
   }
 
-  /** A segment is made: others can have it, and here it is not needed until all are joined. */
+  /** A segment is made: others can have it, and here it is not needed until all are joined; nor where it cannot be sent, as somebody makes it again. */
   async keepSegment(segment: SegmentPlace): Promise<void> {
     const file = this.segmentFile(segment);
-    await this.send(file);
-    if (this.bucket) await rm(file, { force: true });
+    try {
+      await this.send(file);
+    } finally {
+      if (this.bucket) await rm(file, { force: true });
+    }
   }
 
   /** File of a segment that is made. */

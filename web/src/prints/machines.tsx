@@ -1,54 +1,41 @@
-import { Link } from 'react-router';
 import type { Machine } from '@tin-ghost/contract';
 import { useMachines } from '../api/client';
-import { TopBar } from '../parts/top-bar';
-import { useTitle } from '../parts/use-title';
+import { Page, PageLink } from '../parts/page';
 
 /** Who takes work: this server and the workers that were started beside it, and what each does at this moment. */
 export function Machines() {
   const { data: machines, error } = useMachines();
-  useTitle('Machines');
   const rate = machines?.reduce((sum, machine) => sum + rateOf(machine), 0) ?? 0;
   return (
-    <div className="flex h-full flex-col">
-      <TopBar />
-      <main className="flex-1 overflow-y-auto px-8 py-6">
-        <div className="mb-2 flex items-baseline gap-4">
-          <h1 className="text-[26px] font-bold">Machines</h1>
-          <Link to="/prints" className="text-faint underline underline-offset-4 hover:text-oxide">
-            Prints
-          </Link>
-        </div>
-        <p className="mb-5 max-w-[70ch] text-faint">
-          Prints are cut into segments of about eight seconds, and every machine here takes the next one. One that goes away loses its segment to the others.
-        </p>
-        {error && <p role="alert">{error.message}</p>}
-        <table className="w-full border-collapse">
-          <thead>
-            <tr className="border-b border-rule text-left text-faint">
-              <th className="py-1.5 pr-4 font-medium">Machine</th>
-              <th className="py-1.5 pr-4 font-medium">Threads</th>
-              <th className="py-1.5 pr-4 font-medium">Since</th>
-              <th className="w-1/2 py-1.5 pr-4 font-medium">Work</th>
-              <th className="py-1.5 text-right font-medium">Rate</th>
-            </tr>
-          </thead>
-          <tbody>
-            {machines?.map((machine) => (
-              <Row key={machine.id} machine={machine} />
-            ))}
-          </tbody>
-          <tfoot>
-            <tr>
-              <td colSpan={4} className="py-2 text-faint">
-                All together
-              </td>
-              <td className="mono py-2 text-right">{fps(rate)}</td>
-            </tr>
-          </tfoot>
-        </table>
-      </main>
-    </div>
+    <Page heading="Machines" beside={<PageLink to="/prints">Prints</PageLink>} error={error}>
+      <p className="mb-5 max-w-[70ch] text-faint">
+        Prints are cut into segments of about eight seconds, and every machine here takes the next one. One that goes away loses its segment to the others.
+      </p>
+      <table className="w-full border-collapse">
+        <thead>
+          <tr className="border-b border-rule text-left text-faint">
+            <th className="py-1.5 pr-4 font-medium">Machine</th>
+            <th className="py-1.5 pr-4 font-medium">Threads</th>
+            <th className="py-1.5 pr-4 font-medium">Since</th>
+            <th className="w-1/2 py-1.5 pr-4 font-medium">Work</th>
+            <th className="py-1.5 text-right font-medium">Rate</th>
+          </tr>
+        </thead>
+        <tbody>
+          {machines?.map((machine) => (
+            <Row key={machine.id} machine={machine} />
+          ))}
+        </tbody>
+        <tfoot>
+          <tr>
+            <td colSpan={4} className="py-2 text-faint">
+              All together
+            </td>
+            <td className="mono py-2 text-right">{fps(rate)}</td>
+          </tr>
+        </tfoot>
+      </table>
+    </Page>
   );
 }
 

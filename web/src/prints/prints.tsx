@@ -1,13 +1,11 @@
 import { CODING_NAMES } from '../bench/shot/print-orders';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { Link } from 'react-router';
 import { isUnderWay, type Print } from '@tin-ghost/contract';
 import { api, refresh, usePrints } from '../api/client';
 import { fileSize, timeLeft } from '../parts/amounts';
 import { Button } from '../parts/button';
-import { TopBar } from '../parts/top-bar';
-import { useTitle } from '../parts/use-title';
+import { Page, PageLink } from '../parts/page';
 
 /** What a browser plays. */
 const WATCHABLE: readonly string[] = ['mp4', 'webm'];
@@ -15,31 +13,20 @@ const WATCHABLE: readonly string[] = ['mp4', 'webm'];
 /** What is being struck, what is done, what failed and why. */
 export function Prints() {
   const { data: prints, error } = usePrints();
-  useTitle('Prints');
   const next = prints?.filter(({ state }) => isUnderWay(state)).sort((a, b) => b.priority - a.priority || a.createdAt.localeCompare(b.createdAt))[0]?.id;
   return (
-    <div className="flex h-full flex-col">
-      <TopBar />
-      <main className="flex-1 overflow-y-auto px-8 py-6">
-        <div className="mb-5 flex items-baseline gap-4">
-          <h1 className="text-[26px] font-bold">Prints</h1>
-          <Link to="/machines" className="text-faint underline underline-offset-4 hover:text-oxide">
-            Machines
-          </Link>
+    <Page heading="Prints" beside={<PageLink to="/machines">Machines</PageLink>} error={error}>
+      {prints?.length === 0 && (
+        <div className="rounded-sm border border-dashed border-faint bg-tin px-8 py-10 text-center">
+          <p>Finished files stand here. Open a shot and choose “Strike prints”.</p>
         </div>
-        {error && <p role="alert">{error.message}</p>}
-        {prints?.length === 0 && (
-          <div className="rounded-sm border border-dashed border-faint bg-tin px-8 py-10 text-center">
-            <p>Finished files stand here. Open a shot and choose “Strike prints”.</p>
-          </div>
-        )}
-        <ul className="flex flex-col gap-3">
-          {prints?.map((print) => (
-            <PrintRow key={print.id} print={print} first={print.id === next} />
-          ))}
-        </ul>
-      </main>
-    </div>
+      )}
+      <ul className="flex flex-col gap-3">
+        {prints?.map((print) => (
+          <PrintRow key={print.id} print={print} first={print.id === next} />
+        ))}
+      </ul>
+    </Page>
   );
 }
 

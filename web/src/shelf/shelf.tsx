@@ -6,8 +6,7 @@ import { api, refresh, useReels } from '../api/client';
 import { bringFiles } from '../api/upload';
 import { Button } from '../parts/button';
 import { useFileDrop } from '../parts/file-drop';
-import { TopBar } from '../parts/top-bar';
-import { useTitle } from '../parts/use-title';
+import { Page } from '../parts/page';
 import { Bin } from './bin';
 import { ReelRow } from './reel-row';
 
@@ -15,7 +14,6 @@ import { ReelRow } from './reel-row';
 export function Shelf() {
   const { data: reels, error } = useReels();
   const navigate = useNavigate();
-  useTitle('Shelf');
   useFileDrop('Drop them to make a new reel of them', (files) => {
     const name = files[0]!.name.replace(/\.[^.]+$/, '').slice(0, 160) || 'Untitled reel';
     makeReel(name).then(
@@ -27,31 +25,19 @@ export function Shelf() {
     );
   });
   return (
-    <div className="flex h-full flex-col">
-      <TopBar />
-      <main className="flex-1 overflow-y-auto px-8 py-6">
-        <div className="mb-5 flex items-end justify-between">
-          <h1 className="text-[26px] font-bold">Reels</h1>
-          <NewReel />
+    <Page title="Shelf" heading="Reels" beside={<NewReel />} error={error}>
+      {reels?.length === 0 && (
+        <div className="rounded-sm border border-dashed border-faint bg-tin px-8 py-10 text-center">
+          <p>Reels stand here: shots in order, with the wear you give them. Make one and bring in footage.</p>
         </div>
-        {error && (
-          <p role="alert" className="mb-4 border-l-4 border-oxide bg-well px-3 py-2">
-            {error.message}
-          </p>
-        )}
-        {reels?.length === 0 && (
-          <div className="rounded-sm border border-dashed border-faint bg-tin px-8 py-10 text-center">
-            <p>Reels stand here: shots in order, with the wear you give them. Make one and bring in footage.</p>
-          </div>
-        )}
-        <ul className="flex flex-col gap-4">
-          {reels?.map((reel) => (
-            <ReelRow key={reel.id} reel={reel} />
-          ))}
-        </ul>
-        <Bin />
-      </main>
-    </div>
+      )}
+      <ul className="flex flex-col gap-4">
+        {reels?.map((reel) => (
+          <ReelRow key={reel.id} reel={reel} />
+        ))}
+      </ul>
+      <Bin />
+    </Page>
   );
 }
 

@@ -5,8 +5,7 @@ import { api, refresh, useLooks, useReels, useReferences } from '../api/client';
 import { bringPlates } from '../api/upload';
 import { FileButton } from '../parts/file-button';
 import { useFileDrop } from '../parts/file-drop';
-import { TopBar } from '../parts/top-bar';
-import { useTitle } from '../parts/use-title';
+import { Page } from '../parts/page';
 import { sourceOf } from '../render/source';
 import { LookCard } from './look-card';
 import { ALL_LOOKS, isShown, type LookFilter } from './look-filter';
@@ -31,7 +30,6 @@ export function Stockroom() {
   const [filter, setFilter] = useState<LookFilter>(ALL_LOOKS);
   const narrow = (more: Partial<LookFilter>): void => setFilter((f) => ({ ...f, ...more }));
   const shown = useMemo(() => looks?.filter(({ look }) => isShown(look, filter)) ?? [], [looks, filter]);
-  useTitle('Stockroom');
   useFileDrop('Drop look files or plates to add them to the stockroom', (files) => {
     const looks = files.filter((file) => file.name.toLowerCase().endsWith('.json'));
     if (looks.length) void bringLooks(looks);
@@ -40,89 +38,88 @@ export function Stockroom() {
   // eslint-disable-next-line react-hooks/exhaustive-deps -- made anew only for other footage
   const source = useMemo(() => (shot ? sourceOf(shot.medium) : null), [shot?.id, shot?.medium.id]);
   return (
-    <div className="flex h-full flex-col">
-      <TopBar />
-      <main className="flex-1 overflow-y-auto px-8 py-6">
-        <div className="mb-5 flex items-end justify-between">
-          <h1 className="text-[26px] font-bold">Looks</h1>
-          <label className="flex items-center gap-2">
-            <span className="text-faint">seen on</span>
-            <select
-              aria-label="Picture the looks are seen on"
-              value={shot?.id ?? ''}
-              onChange={(e) => setChosen(e.currentTarget.value)}
-              className="rounded-sm border border-rule bg-well px-2 py-1"
-            >
-              {reels?.map((reel) => (
-                <optgroup key={reel.id} label={reel.name}>
-                  {reel.shots
-                    .filter((s) => s.medium.state === 'ready')
-                    .map((s) => (
-                      <option key={s.id} value={s.id}>
-                        {s.name}
-                      </option>
-                    ))}
-                </optgroup>
-              ))}
-            </select>
-          </label>
-        </div>
-        {error && <p role="alert">{error.message}</p>}
-        <div className="mb-4 flex flex-wrap items-center gap-2.5" role="search" aria-label="Looks">
-          <input
-            type="search"
-            aria-label="Search looks"
-            placeholder="Search: a name, a gauge, a trait"
-            value={filter.words}
-            onChange={(e) => narrow({ words: e.currentTarget.value })}
-            className={`${SELECT} w-[260px]`}
-          />
-          <select aria-label="Carrier" value={filter.medium ?? ''} onChange={(e) => narrow({ medium: (e.currentTarget.value || null) as LookFilter['medium'] })} className={SELECT}>
-            <option value="">any carrier</option>
-            {MEDIA.map(([id, name]) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
+    <Page
+      title="Stockroom"
+      heading="Looks"
+      error={error}
+      beside={
+        <label className="flex items-center gap-2">
+          <span className="text-faint">seen on</span>
+          <select
+            aria-label="Picture the looks are seen on"
+            value={shot?.id ?? ''}
+            onChange={(e) => setChosen(e.currentTarget.value)}
+            className="rounded-sm border border-rule bg-well px-2 py-1"
+          >
+            {reels?.map((reel) => (
+              <optgroup key={reel.id} label={reel.name}>
+                {reel.shots
+                  .filter((s) => s.medium.state === 'ready')
+                  .map((s) => (
+                    <option key={s.id} value={s.id}>
+                      {s.name}
+                    </option>
+                  ))}
+              </optgroup>
             ))}
           </select>
-          <select aria-label="Act" value={filter.act ?? ''} onChange={(e) => narrow({ act: (e.currentTarget.value || null) as LookFilter['act'] })} className={SELECT}>
-            <option value="">any act</option>
-            {ACTS.map((act) => (
-              <option key={act} value={act}>
-                {act}
-              </option>
-            ))}
-          </select>
-          <select aria-label="Colour" value={filter.colour ?? ''} onChange={(e) => narrow({ colour: (e.currentTarget.value || null) as LookFilter['colour'] })} className={SELECT}>
-            <option value="">colour or not</option>
-            <option value="colour">colour</option>
-            <option value="black and white">black and white</option>
-          </select>
-          <span className="mono text-faint" role="status">
-            {looks ? `${shown.length} of ${looks.length}` : ''}
-          </span>
-          <span className="flex-1" />
-          <FileButton label="Look files" accept=".json" onFiles={(files) => void bringLooks(files)}>
-            Import looks
-          </FileButton>
-        </div>
-        {looks && shown.length === 0 && (
-          <p className="mb-4 text-faint">
-            No look is like that.{' '}
-            <button type="button" className="text-oxide underline" onClick={() => setFilter(ALL_LOOKS)}>
-              Show all
-            </button>
-          </p>
-        )}
-        <ul className="grid grid-cols-3 gap-5 max-[901px]:grid-cols-2">
-          {shown.map((stored) => (
-            <LookCard key={stored.id} stored={stored} source={source} />
+        </label>
+      }
+    >
+      <div className="mb-4 flex flex-wrap items-center gap-2.5" role="search" aria-label="Looks">
+        <input
+          type="search"
+          aria-label="Search looks"
+          placeholder="Search: a name, a gauge, a trait"
+          value={filter.words}
+          onChange={(e) => narrow({ words: e.currentTarget.value })}
+          className={`${SELECT} w-[260px]`}
+        />
+        <select aria-label="Carrier" value={filter.medium ?? ''} onChange={(e) => narrow({ medium: (e.currentTarget.value || null) as LookFilter['medium'] })} className={SELECT}>
+          <option value="">any carrier</option>
+          {MEDIA.map(([id, name]) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
           ))}
-        </ul>
-        <Plates />
-        <References />
-      </main>
-    </div>
+        </select>
+        <select aria-label="Act" value={filter.act ?? ''} onChange={(e) => narrow({ act: (e.currentTarget.value || null) as LookFilter['act'] })} className={SELECT}>
+          <option value="">any act</option>
+          {ACTS.map((act) => (
+            <option key={act} value={act}>
+              {act}
+            </option>
+          ))}
+        </select>
+        <select aria-label="Colour" value={filter.colour ?? ''} onChange={(e) => narrow({ colour: (e.currentTarget.value || null) as LookFilter['colour'] })} className={SELECT}>
+          <option value="">colour or not</option>
+          <option value="colour">colour</option>
+          <option value="black and white">black and white</option>
+        </select>
+        <span className="mono text-faint" role="status">
+          {looks ? `${shown.length} of ${looks.length}` : ''}
+        </span>
+        <span className="flex-1" />
+        <FileButton label="Look files" accept=".json" onFiles={(files) => void bringLooks(files)}>
+          Import looks
+        </FileButton>
+      </div>
+      {looks && shown.length === 0 && (
+        <p className="mb-4 text-faint">
+          No look is like that.{' '}
+          <button type="button" className="text-oxide underline" onClick={() => setFilter(ALL_LOOKS)}>
+            Show all
+          </button>
+        </p>
+      )}
+      <ul className="grid grid-cols-3 gap-5 max-[901px]:grid-cols-2">
+        {shown.map((stored) => (
+          <LookCard key={stored.id} stored={stored} source={source} />
+        ))}
+      </ul>
+      <Plates />
+      <References />
+    </Page>
   );
 }
 
