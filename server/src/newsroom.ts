@@ -5,7 +5,7 @@ import pg from 'pg';
 import type { News } from '@tin-ghost/contract';
 
 const CHANNEL = 'tin_ghost_news';
-/** What the database passes on at once. */
+/** Bytes that the database passes on at once. */
 const LONGEST = 7900;
 const AGAIN_MS = 2000;
 
@@ -23,7 +23,7 @@ export class Newsroom {
   tell(news: News): void {
     this.emitter.emit('news', news);
     const text = JSON.stringify({ from: this.id, news });
-    if (text.length <= LONGEST) this.pool?.query('select pg_notify($1, $2)', [CHANNEL, text]).catch(() => undefined);
+    if (Buffer.byteLength(text) <= LONGEST) this.pool?.query('select pg_notify($1, $2)', [CHANNEL, text]).catch(() => undefined);
   }
 
   /** @returns a function that ends the listening */

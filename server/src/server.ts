@@ -80,7 +80,7 @@ export async function startServer(options: ServerOptions): Promise<{ address: st
     throw new StartError(`TIN_GHOST_HOST is ${host}, which others can reach: that needs TIN_GHOST_PASSWORD. Without TIN_GHOST_HOST the server answers this machine alone.`);
   const { db, pool, close } = connect(options.databaseUrl);
   await migrateTo(db, options.migrations);
-  const store = new MediaStore(options.mediaFolder, options.bucket ? Bucket.at(options.bucket) : undefined);
+  const store = new MediaStore(options.mediaFolder, options.bucket ? await Bucket.at(options.bucket) : undefined);
   await store.prepare();
   const context = contextOf(db, pool, store);
   const sessions = options.password ? await Sessions.open(db, options.password) : undefined;

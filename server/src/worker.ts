@@ -39,7 +39,7 @@ export async function startWorker(options: WorkerOptions): Promise<{ id: string;
     await close();
     throw error;
   }
-  const store = new MediaStore(options.mediaFolder, options.bucket ? Bucket.at(options.bucket) : undefined);
+  const store = new MediaStore(options.mediaFolder, options.bucket ? await Bucket.at(options.bucket) : undefined);
   await store.prepare();
   await store.clearSegments();
   const jobs = new Jobs(pool, { db, store, news: new Newsroom(pool) });

@@ -16,6 +16,7 @@ import { LOOK_SCHEMA, type Look } from '@tin-ghost/core';
 import { probe, strike } from '@tin-ghost/media';
 import { engineOf } from './jobs/engine-fact';
 import { connect } from './db/client';
+import { Bucket } from './store/bucket';
 import { startWorker } from './worker';
 import { TestServer, type Answer } from './testing';
 
@@ -240,3 +241,15 @@ test('a worker whose engine is not the server’s takes nothing: it is refused a
   await begin();
   await endsRight(id);
 }, 240_000);
+
+test('what nobody refers to is removed from the bucket, and nothing else', async () => {
+  const store = await Bucket.at(storeAddress());
+  const file = join(under.folder, 'night.mp4');
+  const before = (await store.list('')).sort();
+  expect(before.length).toBeGreaterThan(3);
+  const stray = '11111111-1111-4111-8111-111111111111';
+  for (const key of [`media/${stray}/original.mp4`, `prints/${stray}.mp4`, `segments/${stray}/00001.part`]) await store.put(key, file);
+  expect(await store.list('')).toHaveLength(before.length + 3);
+  await under.restart();
+  expect((await store.list('')).sort()).toEqual(before);
+}, 60_000);

@@ -181,6 +181,16 @@ describe('what nobody refers to', () => {
   });
 });
 
+test('an import that is under way when the server ends is taken up by the next one at once', async () => {
+  const reel = await under.newReel();
+  await under.send(await under.clip(['-f', 'lavfi', '-i', 'testsrc2=s=1280x720:r=25:d=6'], 'half.mp4'), { filename: 'half.mp4', reel });
+  const state = async (): Promise<string> => (await call('GET', `/reels/${reel}`)).body.shots[0]?.medium.state;
+  for (let i = 0; i < 200 && (await state()) !== 'working'; i++) await pause(20);
+  expect(await state()).toBe('working');
+  await under.restart();
+  expect((await under.settled(reel))[0].medium).toMatchObject({ name: 'half.mp4', state: 'ready' });
+}, 90_000);
+
 describe('a database that goes away while a print is struck', () => {
   test('is waited for: the print ends whole, and the process is never told of it', async () => {
     const unheard: unknown[] = [];

@@ -30,16 +30,22 @@ export async function sweep(context: Context, alone: boolean): Promise<void> {
     for (const name of await readdir(folder))
       if (!name.startsWith('.') && !known.has(name) && (await old(join(folder, name)))) await rm(join(folder, name), { recursive: true, force: true });
   };
+  // Looked at before the rows: what comes meanwhile is known by then.
+  const lying = { media: await store.inBucket('media'), prints: await store.inBucket('prints'), segments: await store.inBucket('segments') };
   const folders = await readdir(store.media);
   const rows = new Set((await db.select({ id: media.id }).from(media)).map((row) => row.id));
-  await removeStrangers(store.media, rows);
+  const struck = await db.select({ id: prints.id, settings: prints.settings, state: prints.state }).from(prints);
+  const known = {
+    media: rows,
+    prints: new Set(struck.flatMap(({ id, settings }) => [`${id}.${settings.format}`, `${id}.jpg`])),
+    // A print that failed can be gone on with.
+    segments: new Set(struck.filter(({ state }) => state !== 'done' && state !== 'stopped').map(({ id }) => id)),
+  };
+  for (const folder of ['media', 'prints', 'segments'] as const) {
+    await removeStrangers(store[folder], known[folder]);
+    for (const name of lying[folder]) if (!known[folder].has(name)) await store.dropFromBucket(folder, name);
+  }
   for (const id of folders.filter((name) => rows.has(name))) await removeLeft(store.folder(id));
   await removeLeft(store.prints);
   for (const id of await readdir(store.segments)) await removeLeft(join(store.segments, id));
-  const struck = await db.select({ id: prints.id, settings: prints.settings, state: prints.state }).from(prints);
-  await removeStrangers(store.prints, new Set(struck.flatMap(({ id, settings }) => [`${id}.${settings.format}`, `${id}.jpg`])));
-  // A print that failed can be gone on with.
-  const unfinished = new Set(struck.filter(({ state }) => state !== 'done' && state !== 'stopped').map(({ id }) => id));
-  await removeStrangers(store.segments, unfinished);
-  for (const id of await store.keptSegments()) if (!unfinished.has(id)) await store.dropSegments(id);
 }

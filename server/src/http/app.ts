@@ -1,11 +1,11 @@
 import { join } from 'node:path';
 import compression from 'compression';
-import { rateLimit } from 'express-rate-limit';
 import express, { type Express, type RequestHandler } from 'express';
 import type { Context } from '../context';
 import { Refusal } from '../refusal';
 import { answerErrors } from './errors';
 import { ownPagesOnly, sealed } from './doors';
+import { limited } from './limited';
 import { Metrics } from './metrics';
 import { noted } from './request-log';
 import { withPassword, type Sessions } from './session';
@@ -45,18 +45,7 @@ export function createApp(context: Context, pages: RequestHandler, { dev = false
   const metrics = new Metrics(context);
   app.use(noted, metrics.watch, sealed(dev), ownPagesOnly(names));
   const api = express.Router();
-  api.use(
-    rateLimit({
-      windowMs: 60_000,
-      limit: REQUESTS,
-      standardHeaders: false,
-      legacyHeaders: false,
-      handler: () => {
-        throw new Refusal('too-many', 'more was asked for in a minute than can be answered');
-      },
-    }),
-    soundAddress,
-  );
+  api.use(limited(REQUESTS, 'more was asked for in a minute than can be answered'), soundAddress);
   if (sessions) api.use(withPassword(sessions));
   sessionRoutes(api, sessions);
   conditionRoutes(api, context, metrics);

@@ -5,7 +5,7 @@ import { CancelledError, InputError, systemReason, WorkError } from '@tin-ghost/
 import { isDatabaseAway } from '../db/client';
 import { log } from '../log';
 import { Refusal } from '../refusal';
-import { StoreAwayError } from '../store/bucket';
+import { StoreAwayError } from '../store/away';
 
 /** What the database refuses, told apart by the class of its code (SQLSTATE): a value it cannot hold, a rule of its tables. */
 function refusedByDatabase(error: unknown): Refusal | undefined {

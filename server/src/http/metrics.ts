@@ -2,6 +2,7 @@ import type { RequestHandler } from 'express';
 import { sql } from 'drizzle-orm';
 import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client';
 import type { Context } from '../context';
+import { patternOf } from './request-log';
 
 /** What the server measures of itself, for Prometheus. */
 export class Metrics {
@@ -51,11 +52,11 @@ export class Metrics {
     );
   }
 
-  /** Measures every answer, by the pattern of its route: no name and no number of anything is in it. */
+  /** Measures every answer, by the pattern of its route. */
   readonly watch: RequestHandler = (request, response, next) => {
     const stop = this.answers.startTimer();
     response.on('close', () => {
-      const route = (request.route as { path?: string } | undefined)?.path ?? 'other';
+      const route = patternOf(request);
       // A page that listens for news does so as long as it is open.
       if (route !== '/events') stop({ method: request.method, route, status: String(response.statusCode) });
     });

@@ -20,6 +20,7 @@ import { log } from '../log';
 import { media, plates, type Medium } from '../db/schema';
 import { SPARE_BYTES, type MediaStore } from '../store/media-store';
 import type { JobTools } from './tools';
+import { NO_JOB } from './claims';
 import { occasionally, surely } from './persist';
 
 /** What a person is told of a failure; anything unforeseen is told as such. */
@@ -87,7 +88,7 @@ export async function bringIn(id: string, { db, store, news, signal, presence }:
     if (error instanceof CancelledError || signal.aborted) {
       await db
         .update(media)
-        .set({ state: 'waiting', progress: 0, workerId: null, jobId: null })
+        .set({ state: 'waiting', progress: 0, workerId: null, jobId: NO_JOB })
         .where(mine)
         .catch(() => undefined);
       return;

@@ -1,5 +1,5 @@
 /** Who works on which segment, as it stands in the database: each of these is one statement, so that of several who try one succeeds. */
-import { and, eq, inArray, sql } from 'drizzle-orm';
+import { and, eq, exists, inArray, sql } from 'drizzle-orm';
 import type { News } from '@tin-ghost/contract';
 import type { Database } from '../db/client';
 import { printSegments, prints, type PrintSegment } from '../db/schema';
@@ -24,9 +24,14 @@ export async function claim(db: Database, id: string, { id: workerId, engine }: 
       and(
         eq(printSegments.id, id),
         eq(printSegments.state, 'waiting'),
-        sql`exists (select 1 from prints p where p.id = ${printSegments.printId} and p.state in ('waiting', 'striking'))`,
+        exists(
+          db
+            .select({ id: prints.id })
+            .from(prints)
+            .where(and(eq(prints.id, printSegments.printId), wanted)),
+        ),
         sql`exists (select 1 from facts f where f.key = 'engine' and f.value = ${engine})`,
-        sql`(${printSegments.kind} = 'wear' or not exists (select 1 from print_segments o where o.print_id = ${printSegments.printId} and o.kind = 'wear' and o.state <> 'done'))`,
+        inTurn,
       ),
     )
     .returning();
@@ -87,6 +92,15 @@ export async function giveBack(db: Database, segment: PrintSegment, workerId: st
     })
     .where(mine(segment, workerId));
 }
+
+/** Stands where work had a job that is gone: another is sent for it at once. */
+export const NO_JOB = '00000000-0000-4000-8000-000000000000';
+
+/** Prints that are to be struck. */
+export const wanted = inArray(prints.state, ['waiting', 'striking']);
+
+/** Segments that can be begun: the joining when all others are done. */
+export const inTurn = sql`(${printSegments.kind} = 'wear' or not exists (select 1 from print_segments o where o.print_id = ${printSegments.printId} and o.kind = 'wear' and o.state <> 'done'))`;
 
 /** A segment that nobody has. */
 export const atRest = { state: 'waiting', workerId: null, jobId: null, done: 0, perSecond: 0 } as const;

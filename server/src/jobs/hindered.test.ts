@@ -63,7 +63,7 @@ test('a segment that ends worker after worker fails its print, and can be tried 
     const state = (await under.call('GET', `/prints/${body.id}`)).body.state;
     if (state === 'failed') break;
     await under.rows(
-      `update print_segments set state = 'working', losses = losses + 3, worker_id = gen_random_uuid() where print_id = '${body.id}' and kind = 'wear' and state = 'waiting' and exists (select 1 from prints where id = print_id and state <> 'failed')`,
+      `update print_segments set state = 'working', losses = losses + 10, worker_id = gen_random_uuid() where print_id = '${body.id}' and kind = 'wear' and state = 'waiting' and exists (select 1 from prints where id = print_id and state <> 'failed')`,
     );
     await pause(500);
   }

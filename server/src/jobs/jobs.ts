@@ -133,10 +133,8 @@ export class Jobs {
         const end = await failPrint(db, printId, 'a part of it ended its worker again and again; the picture may be too large for the memory there is');
         if (end) news.tell(end);
       }
-      for (const { id, priority } of due.segments) {
-        const [segment] = await db.select({ printId: printSegments.printId, kind: printSegments.kind }).from(printSegments).where(eq(printSegments.id, id));
-        if (!segment) continue;
-        const jobId = await this.boss.send(segment.kind === 'join' ? JOIN : SEGMENT, { id, printId: segment.printId }, { ...JOB, priority });
+      for (const { id, printId, kind, priority } of due.segments) {
+        const jobId = await this.boss.send(kind === 'join' ? JOIN : SEGMENT, { id, printId }, { ...JOB, priority });
         await db.update(printSegments).set({ jobId }).where(eq(printSegments.id, id));
       }
       for (const id of due.media) await this.bringIn(id);

@@ -1,6 +1,6 @@
 import { setTimeout as pause } from 'node:timers/promises';
 import { isDatabaseAway } from '../db/client';
-import { StoreAwayError } from '../store/bucket';
+import { StoreAwayError } from '../store/away';
 
 const SPACING_MS = 400;
 

@@ -18,7 +18,6 @@ const own = new Set<string>();
  */
 export class Presence {
   readonly id = randomUUID();
-  readonly threads: number;
   private beating: NodeJS.Timeout | undefined;
   /** When the database was last away, by this process's clock. */
   private awayAt = -Infinity;
@@ -27,10 +26,8 @@ export class Presence {
   constructor(
     private readonly db: Database,
     readonly engine: string,
-    threads = availableParallelism(),
-  ) {
-    this.threads = threads;
-  }
+    readonly threads = availableParallelism(),
+  ) {}
 
   async enter(): Promise<void> {
     own.add(this.id);

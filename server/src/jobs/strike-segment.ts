@@ -2,7 +2,7 @@ import { and, eq } from 'drizzle-orm';
 import { filmOf, joinSegments, strikeSegment, systemReason, WorkError, type Film, type Part } from '@tin-ghost/media';
 import { isDatabaseAway } from '../db/client';
 import { media, printParts, printSegments, prints, type Print, type PrintSegment } from '../db/schema';
-import { StoreAwayError } from '../store/bucket';
+import { StoreAwayError } from '../store/away';
 import { filesFor } from '../store/look-files';
 import { failureText } from './bring-in';
 import { claim, endPrint, failPrint, finish, giveBack, isMine, newsOf, noteProgress, sumUp } from './claims';
@@ -98,7 +98,7 @@ async function wearSegment(
     // The next one is rendered while the encoder comes to its end with this one.
     onRendered: free,
     onProgress: ({ done, perSecond }) => {
-      at = { done, perSecond: perSecond || segment.perSecond };
+      at = { done, perSecond };
       note();
     },
   });

@@ -1,9 +1,9 @@
 /** What keeps the queue true to the tables: they say what is to be done, jobs only who is to look next. */
-import { and, eq, inArray, isNull, notExists, notInArray, or, sql } from 'drizzle-orm';
+import { and, eq, gte, inArray, isNull, notExists, notInArray, or, sql } from 'drizzle-orm';
 import { SEGMENT_SECONDS, segmentsOf } from '@tin-ghost/media';
 import type { Database } from '../db/client';
-import { media, printSegments, prints, workers } from '../db/schema';
-import { atRest } from './claims';
+import { media, printSegments, prints, workers, type PrintSegment } from '../db/schema';
+import { atRest, inTurn, NO_JOB, wanted } from './claims';
 
 /** Only one process at a time tends. Any number that nobody else uses. */
 const TENDING = 7_141_914;
@@ -11,14 +11,14 @@ const TENDING = 7_141_914;
 /** How many segments are queued ahead: few, so that a print that is put first comes first. */
 const AHEAD = 12;
 
-/** Whoever takes a segment and is gone with it, as often as this, was ended by it. */
-const LOSSES = 12;
+/** Whoever takes a segment and is gone with it, as often as this, was ended by it: machines that are ended by others are seldom ended so often in the time of one segment. */
+const LOSSES = 50;
 
 /** Footage that nobody queued is looked after from this time on: while it is young, whoever sent it may be about to. */
 const FORGOTTEN_SECONDS = 300;
 
 export interface Due {
-  readonly segments: readonly { readonly id: string; readonly priority: number }[];
+  readonly segments: readonly (Pick<PrintSegment, 'id' | 'printId' | 'kind'> & { readonly priority: number })[];
   readonly media: readonly string[];
   /** Prints with a segment that nobody survived. */
   readonly deadly: readonly string[];
@@ -46,19 +46,12 @@ export function tend(db: Database): Promise<Due | undefined> {
       .selectDistinct({ id: printSegments.printId })
       .from(printSegments)
       .innerJoin(prints, eq(prints.id, printSegments.printId))
-      .where(and(sql`${printSegments.losses} >= ${LOSSES}`, inArray(prints.state, ['waiting', 'striking'])));
+      .where(and(gte(printSegments.losses, LOSSES), wanted));
     const segments = await tx
-      .select({ id: printSegments.id, jobId: printSegments.jobId, priority: prints.priority })
+      .select({ id: printSegments.id, printId: printSegments.printId, kind: printSegments.kind, jobId: printSegments.jobId, priority: prints.priority })
       .from(printSegments)
       .innerJoin(prints, eq(prints.id, printSegments.printId))
-      .where(
-        and(
-          eq(printSegments.state, 'waiting'),
-          inArray(prints.state, ['waiting', 'striking']),
-          sql`coalesce(${printSegments.notBefore} <= now(), true)`,
-          sql`(${printSegments.kind} = 'wear' or not exists (select 1 from print_segments o where o.print_id = ${prints.id} and o.kind = 'wear' and o.state <> 'done'))`,
-        ),
-      )
+      .where(and(eq(printSegments.state, 'waiting'), wanted, sql`coalesce(${printSegments.notBefore} <= now(), true)`, inTurn))
       .orderBy(sql`${prints.priority} desc, ${prints.createdAt}, ${printSegments.position}`)
       .limit(AHEAD);
     const footage = await tx
@@ -73,9 +66,6 @@ export function tend(db: Database): Promise<Due | undefined> {
     return { segments: segments.filter(unqueued), media: footage.filter(unqueued).map(({ id }) => id), deadly: deadly.map(({ id }) => id) };
   });
 }
-
-/** Stands where work had a job that is gone. */
-const NO_JOB = '00000000-0000-4000-8000-000000000000';
 
 /** Those jobs that will still be looked at, or are being begun. */
 async function living(db: Database, ids: readonly string[]): Promise<Set<string>> {
@@ -123,7 +113,7 @@ async function cutUp(db: Database): Promise<void> {
     .select({ id: prints.id, total: prints.total, footage: media.footage })
     .from(prints)
     .innerJoin(media, eq(media.id, prints.mediaId))
-    .where(and(inArray(prints.state, ['waiting', 'striking']), notExists(db.select({ id: printSegments.id }).from(printSegments).where(eq(printSegments.printId, prints.id)))));
+    .where(and(wanted, notExists(db.select({ id: printSegments.id }).from(printSegments).where(eq(printSegments.printId, prints.id)))));
   for (const { id, total, footage } of uncut) {
     const { num, den } = footage?.rate ?? { num: 24, den: 1 };
     const worn = segmentsOf(total, num / den, SEGMENT_SECONDS).map((segment, position) => ({ printId: id, kind: 'wear' as const, position, ...segment }));

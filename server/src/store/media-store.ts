@@ -146,10 +146,15 @@ export class MediaStore {
     return file;
   }
 
-  /** Prints of which the bucket has segments. */
-  async keptSegments(): Promise<string[]> {
-    const keys = (await this.bucket?.list('segments/').catch(() => [])) ?? [];
+  /** What the bucket has in one of its folders: names of files and folders. Nothing where there is none, or it is away. */
+  async inBucket(folder: 'media' | 'prints' | 'segments'): Promise<string[]> {
+    const keys = (await this.bucket?.list(`${folder}/`).catch(() => [])) ?? [];
     return [...new Set(keys.map((key) => key.split('/')[1]!))];
+  }
+
+  /** Removes from the bucket a file or folder that `inBucket` told. */
+  async dropFromBucket(folder: 'media' | 'prints' | 'segments', name: string): Promise<void> {
+    await this.bucket?.remove(`${folder}/${name}`);
   }
 
   async dropSegments(printId: string): Promise<void> {

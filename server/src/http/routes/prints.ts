@@ -1,13 +1,13 @@
 import type { Router } from 'express';
 import { and, desc, eq, inArray, sql } from 'drizzle-orm';
-import { PRINT_CODINGS, UNDER_WAY, type PrintCoding, type PrintSettings, type PrintState } from '@tin-ghost/contract';
+import { isUnderWay, PRINT_CODINGS, UNDER_WAY, type PrintCoding, type PrintSettings, type PrintState } from '@tin-ghost/contract';
 import { ROUTES } from '@tin-ghost/contract/routes';
 import { preparedFrames, preparedSize } from '@tin-ghost/core';
 import { framesAt, printSize, tooSmallFor } from '@tin-ghost/media';
 import type { Context } from '../../context';
 import { media, printParts, printSegments, prints, reels, shots, type Print } from '../../db/schema';
 import { notFound, Refusal } from '../../refusal';
-import { StoreAwayError } from '../../store/bucket';
+import { StoreAwayError } from '../../store/away';
 import { newsOf } from '../../jobs/claims';
 import { serve } from '../serve';
 import { idOf } from '../validate';
@@ -157,8 +157,10 @@ export function printRoutes(router: Router, { db, store, jobs, news, footage }: 
     return next;
   });
 
+  const NOT_ENDED = 'only a print that failed or was stopped can be struck again';
   serve(router, ROUTES.printAgain, async ({ params }) => {
     const print = await find(params.id);
+    if (isUnderWay(print.state) || print.state === 'done') throw new Refusal('wrong-state', NOT_ENDED);
     // What is made of one that failed is not made again.
     await db.update(printSegments).set({ fails: 0, losses: 0, notBefore: null, jobId: null }).where(eq(printSegments.printId, print.id));
     return change(
@@ -170,7 +172,7 @@ export function printRoutes(router: Router, { db, store, jobs, news, footage }: 
         error: null,
         finishedAt: null,
       },
-      'only a print that failed or was stopped can be struck again',
+      NOT_ENDED,
     );
   });
 

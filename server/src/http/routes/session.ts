@@ -1,7 +1,7 @@
 import type { Router } from 'express';
-import { rateLimit } from 'express-rate-limit';
 import { ROUTES } from '@tin-ghost/contract/routes';
 import { Refusal } from '../../refusal';
+import { limited } from '../limited';
 import { serve } from '../serve';
 import type { Sessions } from '../session';
 
@@ -10,19 +10,7 @@ const TRIES = 10;
 
 /** Giving the password, and taking it back. @param sessions undefined where none is needed */
 export function sessionRoutes(router: Router, sessions?: Sessions): void {
-  router.post(
-    ROUTES.beginSession.path,
-    rateLimit({
-      windowMs: 60_000,
-      limit: TRIES,
-      standardHeaders: 'draft-8',
-      legacyHeaders: false,
-      skipSuccessfulRequests: true,
-      handler: () => {
-        throw new Refusal('too-many', 'that was tried too often; try again in a minute');
-      },
-    }),
-  );
+  router.post(ROUTES.beginSession.path, limited(TRIES, 'that was tried too often; try again in a minute', true));
   serve(router, ROUTES.readSession, ({ request }) => ({ needed: sessions !== undefined, open: sessions?.isOpen(request) ?? true }));
   serve(router, ROUTES.beginSession, async ({ body, request, response }) => {
     if (!sessions) return;

@@ -65,37 +65,27 @@ export function Strip({ medium, source }: { medium: Medium; source: Source }) {
 }
 
 function Sizes({ source }: { source: Source }) {
-  const withKeys = useWithKeys();
   const whole = useStripView((s) => s.zoom === 1);
-  const button = 'grid h-6 flex-1 place-items-center hover:text-ink disabled:opacity-40';
   // A press here is none on the strip.
   return (
     <div className="flex h-[30px] items-center px-1" role="group" aria-label="Length of the strip" onPointerDown={(event) => event.stopPropagation()}>
-      <button
-        type="button"
-        className={button}
-        disabled={whole}
-        aria-label="Shorter strip"
-        title={withKeys('Shorter strip', 'Shorter strip')}
-        onClick={() => zoomAtPlayhead(source, -1)}
-      >
+      <SizeButton label="Shorter strip" disabled={whole} onClick={() => zoomAtPlayhead(source, -1)}>
         <ZoomOut size={15} />
-      </button>
-      <button type="button" className={button} aria-label="Longer strip" title={withKeys('Longer strip', 'Longer strip')} onClick={() => zoomAtPlayhead(source, 1)}>
+      </SizeButton>
+      <SizeButton label="Longer strip" onClick={() => zoomAtPlayhead(source, 1)}>
         <ZoomIn size={15} />
-      </button>
-      <button
-        type="button"
-        className={button}
-        disabled={whole}
-        aria-label="All of the shot"
-        title={withKeys('All of the shot on the strip', 'All of the shot on the strip')}
-        onClick={wholeStrip}
-      >
+      </SizeButton>
+      <SizeButton label="All of the shot" action="All of the shot on the strip" disabled={whole} onClick={wholeStrip}>
         <Maximize2 size={14} />
-      </button>
+      </SizeButton>
     </div>
   );
+}
+
+/** @param action in the list of keys, where it is named otherwise */
+function SizeButton({ label, action = label, ...rest }: { label: string; action?: string; disabled?: boolean; onClick: () => void; children: ReactNode }) {
+  const withKeys = useWithKeys();
+  return <button type="button" className="grid h-6 flex-1 place-items-center hover:text-ink disabled:opacity-40" aria-label={label} title={withKeys(action, action)} {...rest} />;
 }
 
 function Ruler({ source }: { source: Source }) {

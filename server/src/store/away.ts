@@ -1,0 +1,6 @@
+/** The store cannot be reached: what needs it is tried again. */
+export class StoreAwayError extends Error {
+  constructor() {
+    super('the store cannot be reached');
+  }
+}
