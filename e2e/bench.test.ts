@@ -6,7 +6,7 @@ import { setTimeout as pause } from 'node:timers/promises';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { ElementHandle, Page } from 'puppeteer-core';
 import { EMPTY_LOOK, Plan, shippedLook, type Look, type RawFrame } from '@tin-ghost/core';
-import { decodeOne, newEngine, probe } from '@tin-ghost/media';
+import { decodeOne, newEngine, probe, renderFrame } from '@tin-ghost/media';
 import { dress, handsOn, hashOf, openDressed, openWorn, stageUp, type Stage } from './hands';
 import { pictureOf } from './stage.mjs';
 
@@ -276,13 +276,13 @@ describe('from a file to a print', () => {
     await pictureOf(page);
     await kept();
     await press('Strike prints');
-    await (await named('Format')).select(coding);
+    await (await named('Format')).select(`${format}/${coding}`);
     await press('Strike');
     await press('To the prints');
     const row = await page.waitForFunction(
       (wanted) => [...document.querySelectorAll('li[data-print="done"]')].find((li) => li.textContent?.includes(wanted)),
       { timeout: 60_000 },
-      { h264: 'H.264', h265: 'H.265', vp9: 'VP9' }[coding]!,
+      { h264: 'MP4 H.264', h265: 'MP4 H.265', vp9: 'WEBM VP9' }[coding]!,
     );
     const href = await (row as unknown as ElementHandle<HTMLElement>).evaluate((li) => li.querySelector('a')!.href);
     const answer = await fetch(href);
@@ -300,6 +300,48 @@ describe('from a file to a print', () => {
     const worn = await decodeOne(await probe(file), 25);
     const clean = await decodeOne(await probe(clip), 25);
     expect(hashOf(worn.planes[1]!)).not.toBe(hashOf(clean.planes[1]!));
+  });
+
+  test('the frame that is seen is struck as a still, to the bit; its wear alone is told with what is left out of it', async () => {
+    await page.goto(`${app.address}/reels/${reel}`);
+    await pictureOf(page);
+    await kept();
+    await press('Strike prints');
+    await (await named('Picture')).select('alpha');
+    await page.waitForFunction(() => [...document.querySelectorAll('[role="alert"]')].some((e) => e.textContent?.includes('no wear in this look that can be laid over a picture')));
+    expect(await page.$eval('[role="dialog"] button:last-of-type', (e) => (e as HTMLButtonElement).disabled)).toBe(true);
+    await page.keyboard.press('Escape');
+    const [bare] = (await app.api(`/reels/${reel}`)).shots as { id: string; look: Look; revision: number }[];
+    const [life] = bare!.look.lives;
+    const dusty = { ...bare!.look, lives: [{ ...life!, traits: [...life!.traits, { trait: 'dust', settings: { count: 30 } }] }] };
+    const headers = { 'content-type': 'application/json' };
+    await app.api(`/shots/${bare!.id}/look`, { method: 'PUT', headers, body: JSON.stringify({ look: dusty, revision: bare!.revision }) });
+    await page.reload();
+    await pictureOf(page);
+    for (let i = 0; i < 7; i++) await page.keyboard.press('ArrowRight');
+    await press('Strike prints');
+    await (await named('Picture')).select('alpha');
+    const told = await (await page.waitForSelector('[data-ground]'))!.evaluate((e) => e.textContent);
+    expect(told).toMatch(/^Laid over the same picture by “normal”.*Left out.*Channel offset/);
+    // Nothing without a place for alpha is offered.
+    const offered = await page.$$eval('select[aria-label="Format"] option', (all) => all.map((option) => option.value));
+    expect(offered).toEqual(['webm/vp9', 'mov/prores4444', 'png/png', 'tiff/tiff']);
+    await (await named('Picture')).select('worn');
+    const whats = await page.$$eval('select[aria-label="What"] option', (all) => all.map((option) => [option.value, option.textContent]));
+    await (await named('What')).select(whats.find(([, label]) => label === 'This frame, 8')![0]!);
+    await (await named('Depth')).select('8');
+    await press('Strike');
+    await press('To the prints');
+    const row = await page.waitForFunction(() => [...document.querySelectorAll('li[data-print="done"]')].find((li) => li.textContent?.includes('PNG, 642 × 360, frame 8')), {
+      timeout: 60_000,
+    });
+    const href = await (row as unknown as ElementHandle<HTMLElement>).evaluate((li) => li.querySelector('a')!.href);
+    const file = join(folder, 'still.png');
+    await writeFile(file, Buffer.from(await (await fetch(href)).arrayBuffer()));
+    const [shot] = (await app.api(`/reels/${reel}`)).shots as { look: Look }[];
+    const wanted = await renderFrame(await probe(clip), shot!.look, 7);
+    const still = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-pix_fmt', 'gbrp', '-f', 'rawvideo', 'pipe:1'], { maxBuffer: 1e8 });
+    expect(still.equals(Buffer.concat([wanted[1]!, wanted[2]!, wanted[0]!]))).toBe(true);
   });
 });
 

@@ -302,7 +302,7 @@ describe('what is asked of it wrongly', () => {
     [['render', '--look', 'home-gauge', '--out', 'x.mp4'], /--in is missing/],
     [['render', '--in', 'a', '--look', 'b', '--out', 'x.avi'], /--out must end in/],
     [['render', '--in', 'a', '--look', 'b', '--out', 'x.mp4', '--depth', '16'], /--depth for h264 is 8 or 10/],
-    [['render', '--in', 'a', '--look', 'b', '--out', 'x.mov', '--coding', 'h265'], /--coding in mov is prores or dnxhr, not "h265"/],
+    [['render', '--in', 'a', '--look', 'b', '--out', 'x.mov', '--coding', 'h265'], /--coding in mov is prores or prores4444 or dnxhr or dnxhr444, not "h265"/],
     [['render', '--in', 'a', '--look', 'b', '--out', 'x.mp4', '--size', '12'], /--size must be WIDTHxHEIGHT/],
     [['render', '--bogus'], /Unknown option '--bogus'/],
     [['frame', '--in', 'a', '--look', 'b', '--at', '-1', '--out', 'x.png'], /--at/],

@@ -6,6 +6,7 @@ import {
   bakeCube,
   cubeText,
   frameBytes,
+  GROUND_BLENDS,
   Plan,
   preparedFrames,
   preparedSize,
@@ -16,6 +17,8 @@ import {
   splitPlanes,
   traitById,
   traits,
+  wearAlone,
+  type Ground,
   type Look,
   type Setting,
   type Signal,
@@ -26,7 +29,10 @@ import {
   depthsOf,
   QUALITIES,
   encodingFor,
+  endingOf,
+  ENDINGS,
   framesAt,
+  kindOf,
   InputError,
   newEngine,
   notOver,
@@ -37,6 +43,7 @@ import {
   writePng,
   writeSignal,
   type Coding,
+  type Container,
   type Quality,
   type StrikeProgress,
 } from '@tin-ghost/media';
@@ -95,15 +102,16 @@ async function withScratch<T>(work: (folder: string) => Promise<T>): Promise<T> 
 export async function render(args: string[]): Promise<void> {
   const { options, words } = readArguments(
     args,
-    ['in', 'look', 'out', 'seed', 'size', 'fps', 'from', 'to', 'depth', 'coding', 'quality', 'preparation', 'tables', 'fonts', 'plates'],
+    ['in', 'look', 'out', 'seed', 'size', 'fps', 'from', 'to', 'depth', 'coding', 'quality', 'wear', 'first', 'preparation', 'tables', 'fonts', 'plates'],
     ['no-sound', 'no-bars'],
   );
   if (words.length) throw new UsageError(`"${words[0]}" is not expected`);
   const input = required(options, 'in');
   const out = required(options, 'out');
   const container = containerOf(out);
-  if (!container) throw new UsageError(`--out must end in .mp4, .webm, .mov, .mkv or be DIR/%05d.png, not "${basename(out)}"`);
-  if (container === 'png' && !/%0?\d*d/.test(basename(out))) throw new UsageError('--out for pictures must number them, such as DIR/%05d.png');
+  if (!container) throw new UsageError(`--out must end in ${ENDINGS.map((ending) => `.${ending}`).join(', ')}, not "${basename(out)}"`);
+  const images = kindOf(container) === 'images';
+  if (images && !/%0?\d*d/.test(basename(out))) throw new UsageError(`--out for pictures must number them, such as DIR/%05d.${endingOf(container)}`);
   const codings = codingsOf(container);
   const coding = (options.coding as Coding | undefined) ?? codings[0]!;
   if (!codings.includes(coding)) throw new UsageError(`--coding in ${container} is ${codings.join(' or ')}, not "${coding}"`);
@@ -112,6 +120,10 @@ export async function render(args: string[]): Promise<void> {
   if (bits !== undefined && !depths.includes(bits)) throw new UsageError(`--depth for ${coding} is ${depths.join(' or ')}, not ${bits}`);
   const quality = options.quality as Quality | undefined;
   if (quality !== undefined && !QUALITIES.includes(quality)) throw new UsageError(`--quality is ${QUALITIES.join(', ')}, not "${quality}"`);
+  const ground = options.wear as Ground | undefined;
+  if (ground !== undefined && !(ground in GROUND_BLENDS)) throw new UsageError(`--wear is ${Object.keys(GROUND_BLENDS).join(', ')}, not "${ground}"`);
+  const firstNumber = wholeNumber(options, 'first', 0);
+  if (firstNumber !== undefined && !images) throw new UsageError('--first numbers images');
   const seed = wholeNumber(options, 'seed', 0, 0xffffffff);
   const size = sizeOption(options);
   const rate = rateOption(options);
@@ -120,7 +132,7 @@ export async function render(args: string[]): Promise<void> {
   const look = await seeded(required(options, 'look'), seed);
   const footage = await probe(input, input);
   const read = [input, options.look, options.preparation];
-  if (container === 'png')
+  if (images)
     await notOver(
       out,
       read.filter((name) => name !== undefined),
@@ -130,6 +142,11 @@ export async function render(args: string[]): Promise<void> {
   const total = framesAt(footage, rate ?? footage.rate, preparation);
   if ((from ?? 0) >= (to ?? total) || (to ?? total) > total)
     throw new InputError(input, `pictures ${from ?? 0} to ${to ?? total} were asked for; there are 0 to ${total}`, `--from ${from ?? 0} --to ${to ?? total}`);
+  if (ground !== undefined) {
+    const { look: worn, left } = wearAlone(look);
+    if (worn.lives.length === 0) throw new InputError(options.look!, 'there is no wear in it that can be laid over a picture');
+    process.stderr.write(`to be laid by ${GROUND_BLENDS[ground]}${left.length ? `; left out: ${left.join(', ')}` : ''}\n`);
+  }
   const folders = { tables: options.tables, fonts: options.fonts, plates: options.plates };
   await withScratch(async (scratch) =>
     strike({
@@ -142,6 +159,8 @@ export async function render(args: string[]): Promise<void> {
       coding,
       bits,
       quality,
+      ground,
+      firstNumber,
       ...(options.flags.has('no-bars') ? shownSize(look, size ?? preparedSize(footage, preparation)) : size),
       rate,
       from,
@@ -254,7 +273,7 @@ export async function plan(args: string[]): Promise<void> {
   if (words.length !== 1) throw new UsageError('one look file or id is expected');
   const chosen = await lookFrom(words[0]!);
   const size = sizeOption(options) ?? { width: 1280, height: 720 };
-  const source = { ...size, encoding: encodingFor('mp4', 8) };
+  const source = { ...size, encoding: encodingFor('h264', 8) };
   const frame = splitPlanes(new Uint8Array(frameBytes(size.width, size.height, source.encoding)).fill(120), size.width, size.height, source.encoding);
   const compiled = new Plan(await newEngine(), chosen, { source, target: source, rate: 24, clock: () => performance.now() });
   compiled.render(0, frame);
@@ -299,13 +318,16 @@ export function listTraits(args: string[]): void {
   }
 }
 
+/** What test signals are written as. */
+const SIGNAL_FILES: readonly Container[] = ['mkv', 'mp4', 'webm', 'mov', 'png'];
+
 export async function signal(args: string[]): Promise<void> {
   const { options, words } = readArguments(args, ['out', 'size', 'fps', 'seconds', 'level'], []);
   const name = words[0] as Signal;
   if (words.length !== 1 || !SIGNALS.includes(name)) throw new UsageError(`one of ${SIGNALS.join(', ')} is expected`);
   const file = required(options, 'out');
   const container = containerOf(file);
-  if (!container) throw new UsageError(`--out must end in .mkv, .mp4, .webm, .mov or .png, not "${basename(file)}"`);
+  if (!container || !SIGNAL_FILES.includes(container)) throw new UsageError(`--out must end in .mkv, .mp4, .webm, .mov or .png, not "${basename(file)}"`);
   const { width, height } = sizeOption(options) ?? { width: 1280, height: 720 };
   if ((container === 'mp4' || container === 'webm' || container === 'mov') && (width % 2 || height % 2))
     throw new UsageError(`--size for ${container} must be even; mkv and png take any`);

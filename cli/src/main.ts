@@ -4,9 +4,10 @@ import * as commands from './commands';
 
 const USAGE = `tinghost: wears footage as analog media would
 
-  tinghost render --in FILE --look LOOK.json|ID --out FILE.(mp4|webm|mov|mkv)|DIR/%05d.png
+  tinghost render --in FILE --look LOOK.json|ID --out FILE.(mp4|webm|mov|mxf|mkv|gif|webp|wav)|DIR/%05d.(png|tif|exr)
                   [--seed N] [--size WxH] [--fps N] [--from N] [--to N] [--depth 8|10|16] [--no-sound] [--no-bars]
-                  [--coding h264|h265|vp9|av1|prores|dnxhr|ffv1] [--quality check|deliver|master]
+                  [--coding h264|h265|vp9|av1|prores|prores4444|dnxhr|dnxhr444|ffv1] [--quality check|deliver|master]
+                  [--wear alpha|grey|black] [--first N]
                   [--preparation FILE.json] [--tables FOLDER] [--fonts FOLDER] [--plates FOLDER]
   tinghost frame  --in FILE --look LOOK.json|ID --at N --out FILE.png [--seed N] [--size WxH] [--no-bars]
                   [--preparation FILE.json] [--tables FOLDER] [--fonts FOLDER] [--plates FOLDER]
@@ -23,6 +24,8 @@ const USAGE = `tinghost: wears footage as analog media would
 A size of another shape than the footage's is filled and cropped about the middle. --no-bars gives
 a look that has its carrier's shape a file of that shape. --preparation frames, times and colours the shot
 before its look; --tables holds the .cube files that look or preparation refer to, --fonts and --plates the fonts and plates that do not ship.
+--wear makes the wear alone, to be laid over the picture elsewhere: with alpha by normal, over grey by
+linear light, over black by add. --first is the number of the first of several images.
 Exit codes: 0 done, 1 bad input or work that failed (nothing is left behind), 2 wrong usage.`;
 
 const COMMANDS = new Map<string, (args: string[]) => void | Promise<void>>(

@@ -54,6 +54,7 @@ const Footage = object<T.Footage>({
   frames: size,
   encoding: EncodingRule,
   interlaced: Joi.boolean(),
+  timecode: Joi.string().optional(),
   rotation: Joi.number().valid(0, 90, 180, 270),
   stacked: Joi.boolean(),
   sound: Sound.allow(null),
@@ -99,9 +100,14 @@ export const Bin = object<T.Bin>({
 const format = Joi.string().valid(...Object.keys(T.PRINT_CODINGS));
 const quality = Joi.string().valid('check', 'deliver', 'master');
 const coding = Joi.string().valid(...Object.values(T.PRINT_CODINGS).flat());
+const bits = Joi.number().valid(8, 10, 16);
+const ground = Joi.string().valid('alpha', 'grey', 'black').description('The wear alone: with alpha, over grey or over black');
 const PrintSettings = object<T.PrintSettings>({
   format,
   coding: coding.optional(),
+  bits: bits.optional(),
+  ground: ground.optional(),
+  firstNumber: count().optional(),
   quality: quality.optional(),
   width: size,
   height: size,
@@ -201,6 +207,9 @@ export const PrintOrder = Joi.object<T.PrintOrder, true>({
   following: Joi.array<string[]>().items(id).max(500).description('Shots that come after it in one film, each whole') as never,
   format: format.required(),
   coding,
+  bits,
+  ground,
+  firstNumber: count().description('Number of the first of several images'),
   quality,
   width: side,
   height: side,

@@ -1,4 +1,4 @@
-import type { Encoding, Look, Preparation } from '@tin-ghost/core';
+import type { Encoding, Ground, Look, Preparation } from '@tin-ghost/core';
 
 /** What a piece of footage is, as far as it is told outside the server. */
 export interface Footage {
@@ -15,6 +15,8 @@ export interface Footage {
   /** Of the pictures as they are decoded. */
   readonly encoding: Encoding;
   readonly interlaced: boolean;
+  /** Of its first picture, where the file tells one. */
+  readonly timecode?: string;
   /** Degrees clockwise that the file's flag turns the picture. */
   readonly rotation: number;
   /** Of plates: its pictures hold two, one above the other, the colours times their alpha and the alpha. */
@@ -93,19 +95,75 @@ export interface Bin {
   readonly shots: { readonly id: string; readonly name: string; readonly discardedAt: string; readonly reelId: string; readonly reel: string; readonly medium: Medium }[];
 }
 
-/** Formats of prints and the codings that each holds, the usual one first. */
-export const PRINT_CODINGS = { mp4: ['h264', 'h265'], webm: ['vp9', 'av1'], mov: ['prores', 'dnxhr'], mkv: ['ffv1'] } as const;
+/** Formats of prints and the codings that each holds, the usual one first. Images are one file where there is one picture, else a zip; gif and webp are loops; wav is sound alone. */
+export const PRINT_CODINGS = {
+  mp4: ['h264', 'h265'],
+  webm: ['vp9', 'av1'],
+  mov: ['prores', 'prores4444', 'dnxhr', 'dnxhr444'],
+  mxf: ['dnxhr', 'dnxhr444'],
+  mkv: ['ffv1'],
+  png: ['png'],
+  tiff: ['tiff'],
+  exr: ['exr'],
+  gif: ['gif'],
+  webp: ['webp'],
+  wav: ['pcm'],
+} as const;
 
 export type PrintFormat = keyof typeof PRINT_CODINGS;
 export type PrintCoding = (typeof PRINT_CODINGS)[PrintFormat][number];
 
+/** Formats whose pictures are files each. */
+export const IMAGE_FORMATS = ['png', 'tiff', 'exr'] as const satisfies readonly PrintFormat[];
+/** Formats that are shown again and again, without sound. */
+export const LOOP_FORMATS = ['gif', 'webp'] as const satisfies readonly PrintFormat[];
+/** The most pictures of a loop. */
+export const MOST_LOOP_FRAMES = 600;
+
+const among = (formats: readonly PrintFormat[], format: PrintFormat): boolean => formats.includes(format);
+export const isImages = (format: PrintFormat): boolean => among(IMAGE_FORMATS, format);
+export const isLoop = (format: PrintFormat): boolean => among(LOOP_FORMATS, format);
+/** Whether a format can hold sound. */
+export const holdsSound = (format: PrintFormat): boolean => !isImages(format) && !isLoop(format);
+
+/** The ending of a print's file. @param total pictures in it */
+export const printEnding = ({ format }: Pick<PrintSettings, 'format'>, total: number): string => (isImages(format) && total > 1 ? 'zip' : format === 'tiff' ? 'tif' : format);
+
+/** Bits of each coding, the usual first (DNxHR has 10 as a master). */
+export const CODING_DEPTHS: Readonly<Record<PrintCoding, readonly number[]>> = {
+  h264: [8, 10],
+  h265: [10, 8],
+  vp9: [8, 10],
+  av1: [10, 8],
+  prores: [10],
+  prores4444: [10],
+  dnxhr: [8, 10],
+  dnxhr444: [10],
+  ffv1: [8, 10, 16],
+  png: [8, 16],
+  tiff: [16],
+  exr: [16],
+  gif: [8],
+  webp: [8],
+  pcm: [16],
+};
+
+/** Codings that hold alpha. */
+export const ALPHA_CODINGS: readonly PrintCoding[] = ['vp9', 'prores4444', 'png', 'tiff'];
+
 export interface PrintSettings {
   readonly format: PrintFormat;
-  /**
-   * One that the format holds; without it H.264 at 8 bits, VP9 at 8, ProRes 422 at 10, FFV1 at 8, lossless. H.265 and AV1 have 10, DNxHR has 8 and as
-   * a master 10 (HQX).
-   */
+  /** One that the format holds; its first without it. */
   readonly coding?: PrintCoding;
+  /** Bits of the file; the coding's usual ones without. */
+  readonly bits?: number;
+  /**
+   * The wear alone, to be laid over the picture in another program: with alpha by normal, over grey by linear light, over black by add. What moves or colours
+   * the picture is not in it.
+   */
+  readonly ground?: Ground;
+  /** Number of the first of several images; that of its frame, counted from 1, without. */
+  readonly firstNumber?: number;
   /** To look at, to hand on (where it is not said), to work on further. */
   readonly quality?: 'check' | 'deliver' | 'master';
   readonly width: number;
@@ -190,6 +248,9 @@ export interface PrintOrder {
   readonly following?: readonly string[];
   readonly format: PrintSettings['format'];
   readonly coding?: PrintCoding;
+  readonly bits?: number;
+  readonly ground?: Ground;
+  readonly firstNumber?: number;
   readonly quality?: PrintSettings['quality'];
   readonly width?: number;
   readonly height?: number;

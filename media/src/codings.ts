@@ -1,66 +1,76 @@
+/** How pictures are coded: what each coding holds, and ffmpeg's arguments for it. */
 import { basename } from 'node:path';
 import type { Encoding } from '@tin-ghost/core';
-import type { Rate } from './footage';
+import { fileCoding, type Container } from './containers';
 
-export type Container = 'mp4' | 'webm' | 'mov' | 'mkv' | 'png' | 'proxy';
-
-/** How the pictures are coded. */
-export type Coding = 'h264' | 'h265' | 'vp9' | 'av1' | 'prores' | 'dnxhr' | 'ffv1' | 'png' | 'proxy';
+export type Coding = 'h264' | 'h265' | 'vp9' | 'av1' | 'prores' | 'prores4444' | 'dnxhr' | 'dnxhr444' | 'ffv1' | 'png' | 'tiff' | 'exr' | 'gif' | 'webp' | 'pcm' | 'proxy';
 
 /** How much of the picture a coding that loses something keeps: to look at, to hand on, to work on further. */
 export type Quality = 'check' | 'deliver' | 'master';
 export const QUALITIES: readonly Quality[] = ['check', 'deliver', 'master'];
 
+interface Chosen extends CodingOptions {
+  readonly quality: Quality;
+  readonly bits: number;
+}
+
 interface Coder {
-  readonly container: Container;
+  /** The usual one first. */
+  readonly containers: readonly Container[];
   /** Bits it can hold, the usual first. */
   readonly depths: readonly number[];
   /** Bits that are usual for a quality, where they are others. */
   readonly depthFor?: Partial<Record<Quality, number>>;
   /** Smallest picture it takes; any where it is not said. */
   readonly least?: { readonly width: number; readonly height: number };
+  /** What its pictures are made of: luma and colour differences, those halved across, or both ways; or red, green and blue. */
+  readonly planes: '420' | '422' | '444' | 'rgb';
+  /** ffmpeg's name of the pixels it takes with alpha; it takes none where this is not said. */
+  readonly alpha?: (bits: number) => string;
+  /** Filters that its pictures go through. */
+  readonly filters?: (options: Chosen) => readonly string[];
   /** ffmpeg's arguments for the pictures. */
-  readonly pictures: (options: CodingOptions & { readonly quality: Quality }) => string[];
+  readonly pictures: (options: Chosen) => readonly string[];
 }
 
 export interface CodingOptions {
   readonly coding: Coding;
-  /** File to write (or the printf pattern of a PNG sequence). */
+  /** File to write (or the printf pattern of images). */
   readonly file: string;
   readonly width: number;
   readonly height: number;
+  /** Of the pictures that come. */
   readonly encoding: Encoding;
+  /** Bits of the file; those of the pictures that come where it is not said. */
+  readonly bits?: number;
+  /** Whether a fourth plane comes, of alpha. */
+  readonly alpha?: boolean;
   readonly quality?: Quality;
-  /** Number of the first file of a PNG sequence. */
+  /** Number of the first image. */
   readonly firstNumber?: number;
 }
 
 const TAGS = ['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv'];
 /** ProRes and DNxHR write into each picture's header what the picture says of itself. */
-const TAGGED = ['-vf', 'setparams=colorspace=bt709:color_primaries=bt709:color_trc=bt709:range=tv', ...TAGS];
-
-/** ffmpeg's arguments for the sound and the file of each container. */
-const FILES: Record<Container, readonly string[]> = {
-  mp4: ['-movflags', '+faststart', '-c:a', 'aac', '-b:a', '192k', '-f', 'mp4'],
-  webm: ['-c:a', 'libopus', '-b:a', '160k', '-f', 'webm'],
-  mov: ['-movflags', '+write_colr', '-c:a', 'pcm_s16le', '-f', 'mov'],
-  mkv: ['-c:a', 'flac', '-f', 'matroska'],
-  png: ['-f', 'image2'],
-  proxy: ['-movflags', '+faststart', '-f', 'mp4'],
-};
+const TAGGED = (): string[] => ['setparams=colorspace=bt709:color_primaries=bt709:color_trc=bt709:range=tv'];
 
 /** Smaller pictures than this are coded by the plainer one of the two AV1 encoders, as the other takes none. */
 const SVT_LEAST = 64;
 
+/** Where files are counted that are written one by one; a single one stands under its name. */
+const numbered = ({ file, firstNumber = 0 }: CodingOptions): string[] => (/%0?\d*d/.test(basename(file)) ? ['-start_number', String(firstNumber)] : ['-update', '1']);
+
 const CODERS: Record<Coding, Coder> = {
   h264: {
-    container: 'mp4',
+    containers: ['mp4'],
     depths: [8, 10],
+    planes: '420',
     pictures: ({ quality }) => ['-c:v', 'libx264', '-preset', 'medium', '-crf', { check: '26', deliver: '18', master: '12' }[quality], ...TAGS],
   },
   h265: {
-    container: 'mp4',
+    containers: ['mp4'],
     depths: [10, 8],
+    planes: '420',
     pictures: ({ quality }) => [
       ...['-c:v', 'libx265', '-preset', 'medium', '-crf', { check: '28', deliver: '20', master: '14' }[quality]],
       // As players of the other kind of MOV and MP4 look for it.
@@ -68,63 +78,126 @@ const CODERS: Record<Coding, Coder> = {
     ],
   },
   vp9: {
-    container: 'webm',
+    containers: ['webm'],
     depths: [8, 10],
-    pictures: ({ quality }) => [
+    planes: '420',
+    alpha: () => 'yuva420p',
+    pictures: ({ quality, alpha }) => [
       ...['-c:v', 'libvpx-vp9', '-crf', { check: '36', deliver: '24', master: '15' }[quality], '-b:v', '0'],
       ...['-deadline', 'good', '-cpu-used', '4', '-row-mt', '1', ...TAGS],
+      // Pictures and alpha are coded beside each other; neither may leave the other's order.
+      ...(alpha ? ['-auto-alt-ref', '0'] : []),
     ],
   },
   av1: {
-    container: 'webm',
+    containers: ['webm'],
     depths: [10, 8],
+    planes: '420',
     pictures: ({ quality, width, height }) => [
       ...(Math.min(width, height) < SVT_LEAST ? ['-c:v', 'libaom-av1', '-cpu-used', '6', '-b:v', '0'] : ['-c:v', 'libsvtav1', '-preset', '8']),
       ...['-crf', { check: '40', deliver: '27', master: '16' }[quality], ...TAGS],
     ],
   },
   // Profiles LT, 422 and 422 HQ.
-  prores: { container: 'mov', depths: [10], pictures: ({ quality }) => ['-c:v', 'prores_ks', '-profile:v', { check: '1', deliver: '2', master: '3' }[quality], ...TAGGED] },
+  prores: {
+    containers: ['mov'],
+    depths: [10],
+    planes: '422',
+    filters: TAGGED,
+    pictures: ({ quality }) => ['-c:v', 'prores_ks', '-profile:v', { check: '1', deliver: '2', master: '3' }[quality], ...TAGS],
+  },
+  // A quantiser of its own for each quality: this profile has no smaller sisters.
+  prores4444: {
+    containers: ['mov'],
+    depths: [10],
+    planes: '444',
+    alpha: (bits) => `yuva444p${bits}le`,
+    filters: TAGGED,
+    pictures: ({ quality, alpha }) => [
+      ...['-c:v', 'prores_ks', '-profile:v', '4', '-qscale:v', { check: '9', deliver: '5', master: '2' }[quality], ...TAGS],
+      ...(alpha ? ['-alpha_bits', '16'] : []),
+    ],
+  },
   // Profiles SQ and HQ have 8 bits, HQX has 10.
   dnxhr: {
-    container: 'mov',
+    containers: ['mov', 'mxf'],
     depths: [8, 10],
     depthFor: { master: 10 },
     least: { width: 256, height: 120 },
-    pictures: ({ quality, encoding }) => [
-      ...['-c:v', 'dnxhd', '-profile:v', encoding.bits > 8 ? 'dnxhr_hqx' : { check: 'dnxhr_lb', deliver: 'dnxhr_sq', master: 'dnxhr_hq' }[quality]],
-      ...TAGGED,
-    ],
+    planes: '422',
+    filters: TAGGED,
+    pictures: ({ quality, bits }) => ['-c:v', 'dnxhd', '-profile:v', bits > 8 ? 'dnxhr_hqx' : { check: 'dnxhr_lb', deliver: 'dnxhr_sq', master: 'dnxhr_hq' }[quality], ...TAGS],
+  },
+  dnxhr444: {
+    containers: ['mov', 'mxf'],
+    depths: [10],
+    least: { width: 256, height: 120 },
+    planes: '444',
+    filters: TAGGED,
+    pictures: () => ['-c:v', 'dnxhd', '-profile:v', 'dnxhr_444', ...TAGS],
   },
   ffv1: {
-    container: 'mkv',
+    containers: ['mkv'],
     depths: [8, 10, 16],
+    planes: 'rgb',
     pictures: ({ width, height }) => ['-c:v', 'ffv1', '-level', '3', ...(width >= 64 && height >= 64 ? ['-slices', '4'] : []), '-slicecrc', '1', '-g', '1'],
   },
   png: {
-    container: 'png',
+    containers: ['png'],
     depths: [8, 16],
-    pictures: ({ encoding, file, firstNumber = 0 }) => [
-      ...['-c:v', 'png', '-pix_fmt', encoding.bits > 8 ? 'rgb48be' : 'rgb24'],
-      ...(/%0?\d*d/.test(basename(file)) ? ['-start_number', String(firstNumber)] : ['-update', '1']),
+    planes: 'rgb',
+    alpha: (bits) => (bits > 8 ? 'rgba64be' : 'rgba'),
+    pictures: (options) => ['-c:v', 'png', ...(options.alpha ? [] : ['-pix_fmt', options.bits > 8 ? 'rgb48be' : 'rgb24']), ...numbered(options)],
+  },
+  tiff: {
+    containers: ['tiff'],
+    depths: [16],
+    planes: 'rgb',
+    alpha: () => 'rgba64le',
+    pictures: (options) => ['-c:v', 'tiff', '-compression_algo', 'deflate', ...(options.alpha ? [] : ['-pix_fmt', 'rgb48le']), ...numbered(options)],
+  },
+  // Half floats of light: `Encoder` turns the signal into it.
+  exr: { containers: ['exr'], depths: [16], planes: 'rgb', pictures: (options) => ['-c:v', 'exr', '-format', 'half', '-compression', 'zip16', ...numbered(options)] },
+  // A palette for each picture: grain of one does not take the colours of another.
+  gif: {
+    containers: ['gif'],
+    depths: [8],
+    planes: 'rgb',
+    filters: ({ quality }) => [`split[a][b];[a]palettegen=stats_mode=single:max_colors=${{ check: 64, deliver: 128, master: 256 }[quality]}[p];[b][p]paletteuse=new=1`],
+    pictures: () => ['-c:v', 'gif'],
+  },
+  webp: {
+    containers: ['webp'],
+    depths: [8],
+    planes: 'rgb',
+    pictures: ({ quality }) => [
+      '-c:v',
+      'libwebp_anim',
+      ...(quality === 'master' ? ['-pix_fmt', 'bgra', '-lossless', '1'] : ['-pix_fmt', 'yuv420p', '-quality', quality === 'check' ? '60' : '85']),
     ],
   },
+  // Sound alone.
+  pcm: { containers: ['wav'], depths: [16], planes: 'rgb', pictures: () => [] },
   // Every picture is whole in itself, so that any can be shown at once.
   proxy: {
-    container: 'proxy',
+    containers: ['proxy'],
     depths: [8],
+    planes: '420',
     pictures: () => ['-c:v', 'libx264', '-preset', 'veryfast', '-tune', 'fastdecode', '-crf', '14', '-g', '1', ...TAGS],
   },
 };
 
 /** Codings that a container holds, the usual first. */
-export const codingsOf = (container: Container): Coding[] => (Object.keys(CODERS) as Coding[]).filter((coding) => CODERS[coding].container === container);
+export const codingsOf = (container: Container): Coding[] => (Object.keys(CODERS) as Coding[]).filter((coding) => CODERS[coding].containers.includes(container));
 
 /** Bits a coding can hold. */
 export const depthsOf = (coding: Coding): readonly number[] => CODERS[coding].depths;
 
 /** Bits that a coding has where none are asked for. */
 export const usualDepth = (coding: Coding, quality: Quality = 'deliver'): number => CODERS[coding].depthFor?.[quality] ?? CODERS[coding].depths[0]!;
+
+/** Whether a coding can hold alpha. */
+export const holdsAlpha = (coding: Coding): boolean => CODERS[coding].alpha !== undefined;
 
 /** Why a coding cannot take pictures of a size, in words; undefined where it can. */
 export function tooSmallFor(coding: Coding, { width, height }: { width: number; height: number }): string | undefined {
@@ -133,32 +206,33 @@ export function tooSmallFor(coding: Coding, { width, height }: { width: number; 
   return `this coding takes pictures of ${least.width} by ${least.height} and more, not ${width} by ${height}`;
 }
 
-/** ffmpeg's arguments that choose and set the encoder of the pictures. */
-export const pictureCoding = (options: CodingOptions): string[] => CODERS[options.coding].pictures({ ...options, quality: options.quality ?? 'deliver' });
+/** ffmpeg's name of the layout of an encoding's planes. */
+export const pixelFormat = (e: Encoding, alpha = false): string =>
+  `${e.layout === 'rgb' ? `gbr${alpha ? 'a' : ''}p` : `yuv${e.subY ? '420' : e.subX ? '422' : '444'}p`}${e.bits > 8 ? `${e.bits}le` : ''}`;
 
-/** ffmpeg's arguments that choose and set the encoder of the sound, and the kind of file. */
-export const fileCoding = (container: Container): readonly string[] => FILES[container];
+/** ffmpeg's arguments that choose and set the encoder of the pictures, which are brought to its kind of planes where others come. */
+export function pictureCoding(options: CodingOptions): string[] {
+  const { coding, encoding, alpha = false } = options;
+  const coder = CODERS[coding];
+  const chosen: Chosen = { ...options, quality: options.quality ?? 'deliver', bits: options.bits ?? encoding.bits };
+  const own = encodingFor(coding, chosen.bits);
+  const pixels = alpha ? coder.alpha!(chosen.bits) : pixelFormat(own);
+  const turned =
+    encoding.layout === 'rgb' && own.layout === 'yuv'
+      ? ['scale=in_range=full:out_color_matrix=bt709:out_range=limited:flags=accurate_rnd+full_chroma_int', `format=${pixels}`]
+      : [];
+  const filters = [...turned, ...(alpha && own.layout === 'rgb' ? [`format=${pixels}`] : []), ...(coder.filters?.(chosen) ?? [])];
+  return [...(filters.length ? ['-vf', filters.join(',')] : []), ...coder.pictures(chosen)];
+}
 
-/** ffmpeg's arguments for a file of pictures alone, to be joined without coding them again. */
-export const segmentCoding = (container: Container): readonly string[] => ['-f', { mp4: 'mp4', webm: 'mp4', mov: 'mov', mkv: 'matroska', png: 'image2', proxy: 'mp4' }[container]];
-
-/** ffmpeg's arguments for the pictures of segments that are joined. */
-export const joinedPictures = (container: Container, { num, den }: Rate): readonly string[] => [
-  ...['-c:v', 'copy'],
-  // Its files count in milliseconds, which two roundings would miss; each picture stands for itself.
-  ...(container === 'mkv' ? ['-bsf:v', `setts=ts=round(N*${den}/(${num}*TB))`] : []),
-];
-
-/** Container of a coding. */
-export const containerFor = (coding: Coding): Container => CODERS[coding].container;
-
-/** ffmpeg's arguments that choose and set all that a coding's file is made with. */
-export const codec = (options: CodingOptions): string[] => [...pictureCoding(options), ...FILES[CODERS[options.coding].container]];
+/** ffmpeg's arguments that choose and set all that a coding's usual file is made with. */
+export const codec = (options: CodingOptions): string[] => [...pictureCoding(options), ...fileCoding(CODERS[options.coding].containers[0]!)];
 
 const LIMITED_709 = { matrix: 'bt709', range: 'limited' } as const;
 
-/** What the encoder of a container takes. */
-export function encodingFor(container: Container, bits: number): Encoding {
-  if (container === 'mkv' || container === 'png') return { layout: 'rgb', bits, subX: 0, subY: 0, matrix: 'bt709', range: 'full' };
-  return { layout: 'yuv', bits, subX: 1, subY: container === 'mov' ? 0 : 1, ...LIMITED_709 };
+/** What the encoder of a coding takes. */
+export function encodingFor(coding: Coding, bits: number): Encoding {
+  const { planes } = CODERS[coding];
+  if (planes === 'rgb') return { layout: 'rgb', bits, subX: 0, subY: 0, matrix: 'bt709', range: 'full' };
+  return { layout: 'yuv', bits, subX: planes === '444' ? 0 : 1, subY: planes === '420' ? 1 : 0, ...LIMITED_709 };
 }

@@ -1,6 +1,5 @@
 import { once } from 'node:events';
-import type { Encoding } from '@tin-ghost/core';
-import { containerFor, fileCoding, pictureCoding, type CodingOptions } from './codings';
+import { pictureCoding, pixelFormat, type CodingOptions } from './codings';
 import type { Rate } from './footage';
 import { FFMPEG, LOCAL_ONLY, start, type Child } from './process';
 import { laidSound, type Sound } from './sound';
@@ -9,12 +8,21 @@ export interface EncodeOptions extends CodingOptions {
   readonly rate: Rate;
   /** Whose sound is laid in, one after the other. */
   readonly sound?: readonly Sound[];
-  /** The kind of file and its sound, where they are not the coding's usual ones. */
-  readonly fileArgs?: readonly string[];
+  /** ffmpeg's arguments for the kind of file and its sound. */
+  readonly fileArgs: readonly string[];
   readonly signal?: AbortSignal;
 }
 
-const pixelFormat = (e: Encoding): string => `${e.layout === 'rgb' ? 'gbrp' : e.subY ? 'yuv420p' : 'yuv422p'}${e.bits > 8 ? `${e.bits}le` : ''}`;
+/** Display light of each code of 16 bits (BT.1886 with black at nothing, white at 1), as files of light hold it. */
+const LIGHT = Float32Array.from({ length: 65_536 }, (_, code) => (code / 65_535) ** 2.4);
+
+/** A plane of codes as light. */
+function lit(plane: Uint8Array): Uint8Array {
+  const codes = new Uint16Array(plane.buffer, plane.byteOffset, plane.length >> 1);
+  const light = new Float32Array(codes.length);
+  for (let i = 0; i < codes.length; i++) light[i] = LIGHT[codes[i]!]!;
+  return new Uint8Array(light.buffer);
+}
 
 /** An encoder of 8K that looks ahead holds many pictures. */
 const ENCODER_BYTES = 10e9;
@@ -24,12 +32,12 @@ export class Encoder {
   private readonly child: Child;
 
   constructor(private readonly options: EncodeOptions) {
-    const { width, height, rate, encoding, coding, sound = [], fileArgs = fileCoding(containerFor(coding)) } = options;
+    const { width, height, rate, encoding, coding, sound = [], fileArgs, alpha = false } = options;
     const video = [
       '-f',
       'rawvideo',
       '-pix_fmt',
-      pixelFormat(encoding),
+      coding === 'exr' ? 'gbrpf32le' : pixelFormat(encoding, alpha),
       '-s',
       `${width}x${height}`,
       '-framerate',
@@ -39,7 +47,7 @@ export class Encoder {
       '-i',
       'pipe:0',
     ];
-    const { input, maps } = laidSound(coding === 'png' || coding === 'proxy' ? [] : sound);
+    const { input, maps } = laidSound(sound);
     const args = [...FFMPEG, ...LOCAL_ONLY, ...video, ...input, '-map', '0:v', ...maps, '-map_metadata', '-1', ...pictureCoding(options), ...fileArgs, options.file];
     this.child = start('ffmpeg', args, { signal: options.signal, stallSeconds: 600, memoryBytes: ENCODER_BYTES });
     this.child.stdout.resume();
@@ -47,9 +55,9 @@ export class Encoder {
 
   /** Hands one picture over; resolves when the next may follow. Throws as `Child.done` once the program has ended. */
   async write(planes: readonly Uint8Array[]): Promise<void> {
-    const order = this.options.encoding.layout === 'rgb' ? [planes[1]!, planes[2]!, planes[0]!] : planes;
+    const order = this.options.encoding.layout === 'rgb' ? [planes[1]!, planes[2]!, planes[0]!, ...planes.slice(3)] : planes;
     let free = true;
-    for (const plane of order) free = this.child.stdin.write(plane);
+    for (const plane of order) free = this.child.stdin.write(this.options.coding === 'exr' ? lit(plane) : plane);
     if (!free) await Promise.race([once(this.child.stdin, 'drain').catch(() => undefined), this.failure()]);
     this.child.alive();
   }

@@ -1,5 +1,5 @@
 import { bytesPerSample, codeSpans, planeShapes, type Encoding } from '@tin-ghost/core';
-import type { Container } from './codings';
+import { encodingFor, type Coding } from './codings';
 
 interface Size {
   readonly width: number;
@@ -7,8 +7,8 @@ interface Size {
 }
 
 /** The size a coding can hold nearest to the one wanted. */
-export function printSize(width: number, height: number, container: Container): { width: number; height: number } {
-  if (container === 'mkv' || container === 'png') return { width, height };
+export function printSize(width: number, height: number, coding: Coding): { width: number; height: number } {
+  if (encodingFor(coding, 8).layout === 'rgb') return { width, height };
   return { width: Math.max(2, width & ~1), height: Math.max(2, height & ~1) };
 }
 
@@ -16,12 +16,12 @@ export function printSize(width: number, height: number, container: Container): 
 const SAME_SHAPE = 0.01;
 
 /** The largest size of a picture's own shape within a film's. */
-export function within(picture: Size, film: Size, container: Container): Size {
+export function within(picture: Size, film: Size, coding: Coding): Size {
   const [shape, wanted] = [picture.width / picture.height, film.width / film.height];
   if (Math.abs(shape / wanted - 1) < SAME_SHAPE) return film;
   const width = shape > wanted ? film.width : Math.round(film.height * shape);
   const height = shape > wanted ? Math.round(film.width / shape) : film.height;
-  return printSize(width, height, container);
+  return printSize(width, height, coding);
 }
 
 /** A picture in the middle of a film's, black about it; what fills it is handed on as it is. */
@@ -31,7 +31,8 @@ export function centred(planes: Uint8Array[], encoding: Encoding, picture: Size,
   const bytes = bytesPerSample(encoding);
   const { black, middle } = codeSpans(encoding);
   return planes.map((plane, i) => {
-    const [from, to] = [inner[i]!, outer[i]!];
+    // Alpha has the shape of the others, and is clear where nothing is.
+    const [from, to] = [inner[i] ?? inner[0]!, outer[i] ?? outer[0]!];
     const out = new Uint8Array(to.stride * to.height);
     const empty = encoding.layout === 'rgb' ? 0 : i === 0 ? black : middle;
     if (bytes === 1) out.fill(empty);

@@ -1,6 +1,21 @@
 /** Shots one after the other as the pictures of a film: what is rendered for which of them, whoever encodes them. */
-import { AS_SHOT, frameBytes, preparedSize, Score, shownSize, type Encoding, type Look, type PlanOptions, type Preparation } from '@tin-ghost/core';
-import { codingsOf, encodingFor, tooSmallFor, usualDepth, type Coding, type Container, type Quality } from './codings';
+import {
+  AS_SHOT,
+  frameBytes,
+  preparedSize,
+  readTimecode,
+  Score,
+  shownSize,
+  timecodeText,
+  wearAlone,
+  type Encoding,
+  type Ground,
+  type Look,
+  type PlanOptions,
+  type Preparation,
+} from '@tin-ghost/core';
+import { codingsOf, encodingFor, holdsAlpha, tooSmallFor, usualDepth, type Coding, type Quality } from './codings';
+import { unfitFor, type Container } from './containers';
 import { WorkError } from './errors';
 import { centred, printSize, within } from './film-canvas';
 import { rateValue, type Footage, type Rate } from './footage';
@@ -35,6 +50,10 @@ export interface FilmOptions extends Part {
   /** First picture and the one after the last, counted at `rate`. */
   readonly from?: number;
   readonly to?: number;
+  /** The wear alone, so that it can be laid over the picture elsewhere (`wearAlone`); in R'G'B', and with alpha where the coding holds it. */
+  readonly ground?: Ground;
+  /** Number of the first of several images; the shot's own number of it, from 0, without. */
+  readonly firstNumber?: number;
 }
 
 /** Pictures of a part, counted at the film's rate, and their size. */
@@ -54,13 +73,35 @@ export interface Film {
   readonly rate: Rate;
   readonly container: Container;
   readonly coding: Coding;
+  /** Of the pictures as they are rendered. */
   readonly encoding: Encoding;
+  /** Bits of the file. */
+  readonly bits: number;
   readonly quality?: Quality;
+  readonly ground?: Ground;
+  /** Of the first picture, as the footage counts it. */
+  readonly timecode: string;
+  readonly firstNumber: number;
 }
 
-/** @throws RangeError where the range does not lie within the shot, WorkError where the coding does not take the size */
+/** A part as it is seen where only its wear is. */
+const alone = (part: Part): Part => ({ ...part, look: wearAlone(part.look).look });
+
+/** Timecode of a film's first picture. @param trimmed pictures of the footage before the shot @param from of the shot, counted at the film's rate */
+function firstTimecode(footage: Footage, rate: Rate, trimmed: number, from: number): string {
+  const began = readTimecode(footage.timecode ?? '', footage.rate);
+  const frame = ((began?.frame ?? 0) + trimmed) * (Math.round(rateValue(rate)) / Math.round(rateValue(footage.rate)));
+  return timecodeText(Math.round(frame) + from, rate, began?.drop);
+}
+
+/** What an encoder is handed: the wear alone is told in R'G'B'. */
+const handed = (coding: Coding, bits: number, ground?: Ground): Encoding =>
+  ground === undefined ? encodingFor(coding, bits) : encodingFor('png', encodingFor(coding, bits).layout === 'rgb' && bits === 8 ? 8 : 16);
+
+/** @throws RangeError where the range does not lie within the shot, WorkError where the coding does not take the size, the rate, the length or the alpha */
 export function filmOf(options: FilmOptions): Film {
-  const { footage, container, quality, preparation = AS_SHOT, following = [] } = options;
+  const { footage, container, quality, preparation = AS_SHOT, ground } = options;
+  const [first, ...following] = [options, ...(options.following ?? [])].map((part) => (ground === undefined ? part : alone(part)));
   const rate = options.rate ?? footage.rate;
   const total = framesAt(footage, rate, preparation);
   const from = options.from ?? 0;
@@ -69,23 +110,28 @@ export function filmOf(options: FilmOptions): Film {
     throw new RangeError(`the range ${from} to ${to} does not lie within the ${total} pictures of the shot`);
   if (following.length > 0 && to - from < total) throw new RangeError('a film of several shots has each whole');
   const size = preparedSize(footage, preparation);
-  const canvas = printSize(options.width ?? size.width, options.height ?? size.height, container);
   const coding = options.coding ?? codingsOf(container)[0]!;
+  const canvas = printSize(options.width ?? size.width, options.height ?? size.height, coding);
   const small = tooSmallFor(coding, canvas);
   if (small) throw new WorkError(small);
-  const encoding = encodingFor(container, options.bits ?? usualDepth(coding, quality));
+  if (ground === 'alpha' && !holdsAlpha(coding)) throw new WorkError('this coding has no place for alpha');
+  const bits = options.bits ?? usualDepth(coding, quality);
+  const encoding = handed(coding, bits, ground);
   const spans: Span[] = [
-    { part: options, from, to, size: canvas },
+    { part: first!, from, to, size: canvas },
     ...following.map((part) => ({
       part,
       from: 0,
       to: framesAt(part.footage, rate, part.preparation),
       // What a look shows, without the bars it would have in a file of its own.
-      size: within(shownSize(part.look, preparedSize(part.footage, part.preparation ?? AS_SHOT)), canvas, container),
+      size: within(shownSize(part.look, preparedSize(part.footage, part.preparation ?? AS_SHOT)), canvas, coding),
     })),
   ];
   const frames = spans.reduce((sum, span) => sum + span.to - span.from, 0);
-  return { spans, frames, ...canvas, rate, container, coding, encoding, quality };
+  const unfit = unfitFor(container, { rate, frames, sound: spans.some(({ part }) => part.footage.sound !== null) });
+  if (unfit) throw new WorkError(unfit);
+  const timecode = following.length ? timecodeText(0, rate) : firstTimecode(footage, rate, preparation.trim?.from ?? 0, from);
+  return { spans, frames, ...canvas, rate, container, coding, encoding, bits, quality, ground, timecode, firstNumber: options.firstNumber ?? from };
 }
 
 /** The sound beside each shot of a film: of the footage's own time, as fast as its pictures. */
@@ -115,14 +161,14 @@ export async function wear(film: Film, from: number, to: number, options: WearOp
 
 async function wearSpan(
   { part: { footage, look, preparation = AS_SHOT, files }, from, to, size }: Span,
-  { rate, encoding }: Film,
+  { rate, encoding, ground }: Film,
   { threads, signal }: WearOptions,
   write: (planes: Uint8Array[]) => Promise<void>,
 ): Promise<void> {
   const source = { width: footage.width, height: footage.height, encoding: footage.encoding };
   const planned: PlanOptions = { source, target: { ...size, encoding }, rate: rateValue(rate), preparation, ...plannedFiles(files), footage: footage.path };
   const score = new Score(await newEngine(), look, { rate: rateValue(rate), size, plates: planned.plates });
-  const pool = await RenderPool.start(score, look, planned, threads);
+  const pool = await RenderPool.start(score, look, planned, { threads, ground });
   const plates = new PlateReader(files?.plates ?? {}, signal);
   try {
     const under: Promise<Uint8Array[]>[] = [];

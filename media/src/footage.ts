@@ -35,6 +35,8 @@ export interface Footage {
   readonly stream: number;
   /** Seconds from the container's start to the first picture. */
   readonly start: number;
+  /** Of its first picture, as the file says (00:00:00:00, with a semicolon where it drops numbers); left out where it says none. */
+  readonly timecode?: string;
   /** Its pictures hold two, one above the other: colours times their alpha, and the alpha (plates alone). */
   readonly stacked?: boolean;
   /** Mean brightness of each picture, 0 to 1 (plates alone). */

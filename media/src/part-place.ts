@@ -61,7 +61,7 @@ export async function partPlace(file: string, many = false): Promise<PartPlace> 
   };
 }
 
-const PART = /^\..*\.part-([0-9a-f]+)-(\d+)-[a-z0-9]+(?:\.list)?$/;
+const PART = /^\..*\.part-([0-9a-f]+)-(\d+)-[a-z0-9]+(?:\.list|\.images)?$/;
 
 /** What another machine has not written to for this time is nobody's. */
 const ABANDONED_MS = 3_600_000;
@@ -73,7 +73,7 @@ export async function removeLeft(folder: string, which: (name: string) => boolea
     const [, host, pid] = PART.exec(name) ?? [];
     if (!host) continue;
     const path = join(folder, name);
-    const left = host === here() ? (Number(pid) === process.pid ? !own.has(path.replace(/\.list$/, '')) : !processRuns(Number(pid))) : await abandoned(path);
+    const left = host === here() ? (Number(pid) === process.pid ? !own.has(path.replace(/\.(list|images)$/, '')) : !processRuns(Number(pid))) : await abandoned(path);
     if (left) await rm(path, { recursive: true, force: true });
   }
 }

@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
-import { Engine, type Look, type PlanOptions, type Score } from '@tin-ghost/core';
+import { Engine, type Ground, type Look, type PlanOptions, type Score } from '@tin-ghost/core';
 import { WorkError } from './errors';
 import type { Answer, Order, WorkerStart } from './render-worker';
 import type { PlateRead } from './plates';
@@ -55,9 +55,14 @@ export class RenderPool {
     });
   }
 
-  /** @param score tells which pictures are held */
-  static async start(score: Score, look: Look, options: PlanOptions, threads = availableParallelism()): Promise<RenderPool> {
-    return new RenderPool(score, { module: await kernelModule(), look, options }, Math.max(1, threads));
+  /** @param score tells which pictures are held @param ground of the wear alone, for which planes of 8 or 16 bits R'G'B' are asked */
+  static async start(
+    score: Score,
+    look: Look,
+    options: PlanOptions,
+    { threads = availableParallelism(), ground }: { readonly threads?: number; readonly ground?: Ground } = {},
+  ): Promise<RenderPool> {
+    return new RenderPool(score, { module: await kernelModule(), look, options, ground }, Math.max(1, threads));
   }
 
   /** Pictures that may be under way at once so that every thread has its next one waiting. */

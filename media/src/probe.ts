@@ -1,6 +1,6 @@
 import { open } from 'node:fs/promises';
 import { basename } from 'node:path';
-import type { Encoding, Matrix } from '@tin-ghost/core';
+import { readTimecode, type Encoding, type Matrix } from '@tin-ghost/core';
 import { InputError, WorkError } from './errors';
 import { LARGEST_PIXELS, LARGEST_SIDE, STILL_RATE, STILL_SECONDS, type Footage, type Rate } from './footage';
 import { CAREFUL, fileInput, footageFile } from './inputs';
@@ -23,13 +23,13 @@ interface Stream {
   channels?: number;
   sample_rate?: string;
   disposition?: { attached_pic?: number };
-  tags?: { alpha_mode?: string };
+  tags?: { alpha_mode?: string; ALPHA_MODE?: string; timecode?: string };
   side_data_list?: { rotation?: number }[];
 }
 
 interface Probed {
   streams?: Stream[];
-  format?: { format_name?: string; start_time?: string; duration?: string };
+  format?: { format_name?: string; start_time?: string; duration?: string; tags?: { timecode?: string } };
 }
 
 const STILL_FORMAT = /^(image2|.*_pipe)$/;
@@ -77,7 +77,8 @@ export const wholeInput = ({ kind, path, rate }: Pick<Footage, 'kind' | 'path' |
 export async function alphaOf(footage: Footage, signal?: AbortSignal): Promise<{ readonly deep: boolean; readonly decoder: readonly string[] } | undefined> {
   const { streams = [] } = await describe(wholeInput(footage), basename(footage.path), signal);
   const video = streams.find((s) => s.index === footage.stream);
-  const decoder = video?.tags?.alpha_mode === '1' ? WEBM_ALPHA[video.codec_name ?? ''] : undefined;
+  const says = video?.tags?.alpha_mode ?? video?.tags?.ALPHA_MODE;
+  const decoder = says === '1' ? WEBM_ALPHA[video?.codec_name ?? ''] : undefined;
   if (decoder) return { deep: false, decoder: ['-c:v', decoder] };
   const format = video?.pix_fmt ?? '';
   return NAMED_ALPHA.test(format) ? { deep: /(9|1[0-6]|64)(le|be)?$/.test(format), decoder: [] } : undefined;
@@ -128,6 +129,7 @@ async function footageOf(found: Probed, path: string, name: string, kind: Footag
     if (Math.max(size.width, size.height) > LARGEST_SIDE || size.width * size.height > LARGEST_PIXELS) throw tooLarge(name, size.width, size.height);
   const audio = streams.find((s) => s.codec_type === 'audio' && s.codec_name);
   const times = kind === 'clip' ? await timing(video, path, name, signal) : { rate: STILL_RATE, constant: true, frames: STILL_SECONDS * STILL_RATE.num, first: 0 };
+  const timecode = [...streams.map((s) => s.tags?.timecode), found.format?.tags?.timecode].find((text) => text !== undefined && readTimecode(text, times.rate));
   return {
     path,
     kind,
@@ -141,6 +143,7 @@ async function footageOf(found: Probed, path: string, name: string, kind: Footag
     interlaced: ['tt', 'bb', 'tb', 'bt'].includes(video.field_order ?? ''),
     rotation,
     stream: video.index,
+    ...(timecode !== undefined && kind === 'clip' && { timecode }),
     start: Math.max(0, times.first - Number(found.format?.start_time ?? 0) || 0),
     sound: audio && kind === 'clip' ? { codec: audio.codec_name!, channels: audio.channels ?? 0, sampleRate: Number(audio.sample_rate ?? 0) } : null,
   };

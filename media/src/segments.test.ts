@@ -5,7 +5,7 @@ import { mkdtemp, readdir, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { EMPTY_LOOK, LOOK_SCHEMA, type Look } from '@tin-ghost/core';
+import { EMPTY_LOOK, LOOK_SCHEMA, type Ground, type Look } from '@tin-ghost/core';
 import { filmOf, joinSegments, probe, segmentsOf, strike, strikeSegment, WorkError, type Coding, type Container, type Film, type Footage } from './index';
 
 let folder: string;
@@ -56,27 +56,30 @@ const tags = (path: string): object =>
         '-v',
         'error',
         '-show_entries',
-        'stream=codec_name,profile,pix_fmt,codec_tag_string,color_space,color_transfer,color_primaries,color_range,r_frame_rate,width,height',
+        'stream=codec_name,profile,pix_fmt,codec_tag_string,color_space,color_transfer,color_primaries,color_range,r_frame_rate,width,height:stream_tags=timecode,alpha_mode:format_tags=timecode',
         '-of',
         'json',
         path,
       ],
       { encoding: 'utf8' },
-    ),
+    ).replaceAll('ALPHA_MODE', 'alpha_mode'),
   );
 
-describe.each<[Container, Coding, boolean]>([
+describe.each<[Container, Coding, boolean, Ground?]>([
   ['mp4', 'h264', false],
   ['mp4', 'h265', false],
   ['webm', 'vp9', false],
   ['webm', 'av1', false],
   ['mov', 'prores', true],
   ['mov', 'dnxhr', true],
+  ['mov', 'prores4444', true, 'alpha'],
+  ['mxf', 'dnxhr444', true],
   ['mkv', 'ffv1', true],
-])('%s with %s', (container, coding, alone) => {
+  ['webm', 'vp9', false, 'alpha'],
+])('%s with %s', (container, coding, alone, ground) => {
   test('has the pictures, their times, the sound and the tags of the film made in one go', async () => {
-    const film = { footage, look, container, coding };
-    const [whole, joined] = [`whole-${coding}.${container}`, `joined-${coding}.${container}`];
+    const film = { footage, look, container, coding, ground, from: 2 };
+    const [whole, joined] = [`whole-${coding}${ground ?? ''}.${container}`, `joined-${coding}${ground ?? ''}.${container}`];
     const pictures: string[] = [];
     await strike({ ...film, file: file(whole), onPicture: (planes) => void pictures.push(hashOf(planes)) });
     expect(await inSegments(filmOf(film), joined)).toEqual(pictures);

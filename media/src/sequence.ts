@@ -1,12 +1,10 @@
-import { createWriteStream } from 'node:fs';
 import { link, mkdir, copyFile, rm } from 'node:fs/promises';
 import { extname, join } from 'node:path';
-import { pipeline } from 'node:stream/promises';
-import yauzl, { type Entry, type ZipFile } from 'yauzl';
-import { InputError, systemReason } from './errors';
+import { InputError } from './errors';
 import { LARGEST_PIXELS, STILL_RATE, type Footage, type Rate } from './footage';
 import { footageFile } from './inputs';
 import { probeSequence } from './probe';
+import { extract, list, nameOf, openZip } from './zip';
 
 const IMAGES = new Set(['.png', '.jpg', '.jpeg', '.tif', '.tiff', '.bmp', '.webp', '.dpx', '.exr', '.tga']);
 const MOST_IMAGES = 200_000;
@@ -45,7 +43,7 @@ export async function sequenceFromFiles(files: readonly { name: string; path: st
 export async function sequenceFromZip(zip: string, folder: string, name: string, freeBytes = Infinity, rate: Rate = STILL_RATE): Promise<Sequence> {
   const archive = await openZip(zip, name);
   try {
-    const entries = (await list(archive, name)).filter((entry) => isImageName(nameOf(entry)) && !/(^|\/)(\.[^./]|__MACOSX)/.test(nameOf(entry)));
+    const entries = (await list(archive, name, MOST_IMAGES)).filter((entry) => isImageName(nameOf(entry)) && !/(^|\/)(\.[^./]|__MACOSX)/.test(nameOf(entry)));
     const bytes = entries.reduce((sum, entry) => sum + entry.uncompressedSize, 0);
     if (bytes > freeBytes) throw new InputError(name, `its images take ${Math.ceil(bytes / 1e6)} MB; the disk has ${Math.floor(freeBytes / 1e6)} MB free`);
     const large = entries.find((entry) => entry.uncompressedSize > LARGEST_IMAGE);
@@ -87,42 +85,4 @@ async function laidOut(folder: string, name: string, rate: Rate, images: { name:
     await rm(folder, { recursive: true, force: true });
     throw error;
   }
-}
-
-/** An entry's name; it comes as bytes. */
-const nameOf = (entry: Entry): string => String(entry.fileName);
-
-function openZip(path: string, name: string): Promise<ZipFile> {
-  return new Promise((resolve, reject) => {
-    // Names are only shown and sorted by, never used as paths, so those that point upwards are no reason to refuse the rest.
-    yauzl.open(path, { lazyEntries: true, autoClose: false, decodeStrings: false }, (error, archive) => {
-      if (error || !archive) reject(new InputError(name, 'no zip archive that can be read'));
-      else resolve(archive);
-    });
-  });
-}
-
-function list(archive: ZipFile, name: string): Promise<Entry[]> {
-  return new Promise((resolve, reject) => {
-    const entries: Entry[] = [];
-    archive.on('entry', (entry: Entry) => {
-      entries.push(entry);
-      if (entries.length > MOST_IMAGES) reject(new InputError(name, `more than ${MOST_IMAGES} files in it`));
-      else archive.readEntry();
-    });
-    archive.on('end', () => resolve(entries));
-    archive.on('error', (error: Error) => reject(new InputError(name, `the archive is damaged: ${error.message}`)));
-    archive.readEntry();
-  });
-}
-
-function extract(archive: ZipFile, entry: Entry, target: string, name: string): Promise<void> {
-  return new Promise((resolve, reject) => {
-    archive.openReadStream(entry, (error, stream) => {
-      if (error || !stream) return reject(new InputError(name, 'cannot be read', nameOf(entry)));
-      pipeline(stream, createWriteStream(target)).then(resolve, (failure: NodeJS.ErrnoException) =>
-        reject(systemReason(failure) ? failure : new InputError(name, `damaged: ${failure.message}`, nameOf(entry))),
-      );
-    });
-  });
 }

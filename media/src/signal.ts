@@ -1,6 +1,7 @@
 import { extname } from 'node:path';
 import { EMPTY_LOOK, Plan, signalPicture, toCodes, type Colour, type Encoding, type RawFrame, type Signal } from '@tin-ghost/core';
-import { codingsOf, encodingFor, type Container } from './codings';
+import { codingsOf, encodingFor, usualDepth } from './codings';
+import { containerByEnding, fileCoding, kindOf, type Container } from './containers';
 import { Encoder } from './encode';
 import type { Rate } from './footage';
 import { partPlace } from './part-place';
@@ -19,21 +20,21 @@ export interface SignalFileOptions {
 }
 
 const RGB16: Encoding = { layout: 'rgb', bits: 16, subX: 0, subY: 0, matrix: 'bt709', range: 'full' };
-const CONTAINERS: Record<string, Container> = { '.mp4': 'mp4', '.webm': 'webm', '.mov': 'mov', '.mkv': 'mkv', '.png': 'png' };
 
 /** The container a file's name asks for, or undefined. */
-export const containerOf = (file: string): Container | undefined => CONTAINERS[extname(file).toLowerCase()];
+export const containerOf = (file: string): Container | undefined => containerByEnding(extname(file).toLowerCase().slice(1));
 
 /** Writes one picture, held for some seconds, as a file. */
 async function writeHeld(source: RawFrame, { file, rate, seconds, abort }: Pick<SignalFileOptions, 'file' | 'rate' | 'seconds' | 'abort'>): Promise<void> {
   const { width, height } = source;
   const container = containerOf(file)!;
-  const encoding = encodingFor(container, container === 'mkv' ? 16 : container === 'mov' ? 10 : 8);
+  const coding = codingsOf(container)[0]!;
+  const encoding = encodingFor(coding, container === 'mkv' ? 16 : usualDepth(coding));
   const planes = new Plan(await newEngine(), EMPTY_LOOK, { source, target: { width, height, encoding }, rate: 1 }).render(0, source);
   const place = await partPlace(file);
-  const encoder = new Encoder({ file: place.file, coding: codingsOf(container)[0]!, width, height, rate, encoding, signal: abort });
+  const encoder = new Encoder({ file: place.file, coding, fileArgs: fileCoding(container), width, height, rate, encoding, signal: abort });
   try {
-    const frames = container === 'png' ? 1 : Math.max(1, Math.round((seconds * rate.num) / rate.den));
+    const frames = kindOf(container) === 'images' ? 1 : Math.max(1, Math.round((seconds * rate.num) / rate.den));
     for (let n = 0; n < frames; n++) await encoder.write(planes);
     await encoder.finish();
     await place.keep();

@@ -27,10 +27,10 @@ const inStep = (speed = 1): string[] => ['aresample=async=1:first_pts=0', ...tem
 /** Samples a second of sound that is joined. */
 const JOINED_RATE = 48_000;
 
-/** Arguments that lay sounds one after the other, each as long as its pictures to the sample, whatever their rates and channels. */
-function joinedSound(sounds: readonly Sound[]): { input: string[]; filter: string[] } {
+/** Arguments that lay sounds one after the other, each as long as its pictures to the sample, whatever their rates and channels. @param before inputs that come first */
+function joinedSound(sounds: readonly Sound[], before: number): { input: string[]; filter: string[] } {
   const [input, chains, names]: [string[], string[], string[]] = [[], [], []];
-  let [at, until, inputs] = [0, 0, 0];
+  let [at, until, inputs] = [0, 0, before];
   for (const [i, { footage, from, seconds, speed }] of sounds.entries()) {
     until += seconds;
     const end = Math.round(until * JOINED_RATE);
@@ -38,8 +38,7 @@ function joinedSound(sounds: readonly Sound[]): { input: string[]; filter: strin
     at = end;
     names.push(`[s${i}]`);
     if (footage.sound) {
-      // The pictures are the first input.
-      chains.push(`[${++inputs}:a:0]${inStep(speed).join(',')},aformat=sample_rates=${JOINED_RATE}:channel_layouts=stereo,${exactly}`);
+      chains.push(`[${inputs++}:a:0]${inStep(speed).join(',')},aformat=sample_rates=${JOINED_RATE}:channel_layouts=stereo,${exactly}`);
       input.push(...soundInput(footage, from, seconds, speed).input);
     } else chains.push(`anullsrc=r=${JOINED_RATE}:cl=stereo,${exactly}`);
   }
@@ -52,14 +51,17 @@ function tempo(speed: number): string[] {
   return speed < 0.5 ? ['atempo=0.5', `atempo=${(speed / 0.5).toFixed(6)}`] : [`atempo=${speed.toFixed(6)}`];
 }
 
-/** Arguments that lay sounds beside pictures that are the first input: what is read, and what is taken of it. Nothing where all are silent. */
-export function laidSound(sounds: readonly Sound[]): { input: string[]; maps: string[] } {
+/**
+ * Arguments that lay sounds one after the other: what is read, and what is taken of it. Nothing where all are silent.
+ * @param before inputs that come first: the pictures, if there are any
+ */
+export function laidSound(sounds: readonly Sound[], before = 1): { input: string[]; maps: string[] } {
   const [only] = sounds;
   if (!only || !sounds.some(({ footage }) => footage.sound)) return { input: [], maps: [] };
   if (sounds.length === 1) {
     const { input, filter } = soundInput(only.footage, only.from, only.seconds, only.speed);
-    return { input, maps: ['-map', '1:a:0', ...filter] };
+    return { input, maps: ['-map', `${before}:a:0`, ...filter] };
   }
-  const { input, filter } = joinedSound(sounds);
+  const { input, filter } = joinedSound(sounds, before);
   return { input, maps: ['-map', '[sound]', ...filter] };
 }

@@ -1,11 +1,15 @@
+import { basename } from 'node:path';
+import { fileCoding, kindOf } from './containers';
 import { Encoder, type EncodeOptions } from './encode';
 import { CancelledError, systemReason, WorkError } from './errors';
 import { filmOf, soundsOf, wear, type Film, type FilmOptions } from './film';
 import { Meter, type StrikeProgress } from './meter';
 import { notOver, partPlace } from './part-place';
+import { FFMPEG, LOCAL_ONLY, run } from './process';
+import { laidSound } from './sound';
 
 export interface StrikeOptions extends FilmOptions {
-  /** File to make (for `png` the folder and pattern, such as `out/%05d.png`). Nothing appears under this name before it is whole. */
+  /** File to make (for several images the folder and pattern, such as `out/%05d.png`). Nothing appears under this name before it is whole. */
   readonly file: string;
   readonly sound?: boolean;
   readonly threads?: number;
@@ -29,8 +33,14 @@ export interface Struck {
  */
 export async function strike(options: StrikeOptions): Promise<Struck> {
   const film = filmOf(options);
-  const { width, height, frames } = film;
-  await encoded(film, { from: 0, to: frames }, { ...options, sound: options.sound === false ? [] : soundsOf(film), firstNumber: options.from });
+  const { width, height, frames, container, timecode, firstNumber } = film;
+  if (kindOf(container) === 'sound') {
+    await soundFile(film, options);
+    options.onProgress?.({ done: frames, total: frames, perSecond: 0, secondsLeft: 0 });
+  } else {
+    const sound = options.sound === false || kindOf(container) !== 'film' ? [] : soundsOf(film);
+    await encoded(film, { from: 0, to: frames }, { ...options, sound, firstNumber, fileArgs: fileCoding(container, timecode) });
+  }
   return { frames, width, height };
 }
 
@@ -43,18 +53,18 @@ export async function encoded(
   { from, to }: { readonly from: number; readonly to: number },
   options: Pick<StrikeOptions, 'file' | 'threads' | 'signal' | 'onProgress' | 'onPicture' | 'onRendered'> & Pick<EncodeOptions, 'sound' | 'firstNumber' | 'fileArgs'>,
 ): Promise<void> {
-  const { width, height, rate, coding, encoding, quality, container, spans } = film;
+  const { width, height, rate, coding, encoding, bits, quality, container, ground, spans } = film;
   await notOver(
     options.file,
     spans.map(({ part }) => part.footage.path),
   );
-  const place = await partPlace(options.file, container === 'png');
+  const place = await partPlace(options.file, kindOf(container) === 'images' && /%0?\d*d/.test(basename(options.file)));
   const abort = new AbortController();
   const signal = options.signal ? AbortSignal.any([options.signal, abort.signal]) : abort.signal;
   let encoder: Encoder | undefined;
   try {
     const { sound, firstNumber, fileArgs } = options;
-    encoder = new Encoder({ file: place.file, coding, width, height, rate, encoding, quality, sound, firstNumber, fileArgs, signal });
+    encoder = new Encoder({ file: place.file, coding, width, height, rate, encoding, bits, alpha: ground === 'alpha', quality, sound, firstNumber, fileArgs, signal });
     const meter = new Meter(to - from, options.onProgress);
     await wear(film, from, to, { threads: options.threads, signal }, async (planes) => {
       options.onPicture?.(planes);
@@ -69,6 +79,26 @@ export async function encoded(
     encoder?.kill();
     await place.discard();
     throw options.signal?.aborted ? new CancelledError() : told(error);
+  }
+}
+
+/**
+ * The sound of a film in a file of its own.
+ * @throws as `strike`
+ */
+export async function soundFile(film: Film, { file, signal }: Pick<StrikeOptions, 'file' | 'signal'>): Promise<void> {
+  await notOver(
+    file,
+    film.spans.map(({ part }) => part.footage.path),
+  );
+  const place = await partPlace(file);
+  try {
+    const { input, maps } = laidSound(soundsOf(film), 0);
+    await run('ffmpeg', [...FFMPEG, '-progress', 'pipe:1', ...LOCAL_ONLY, ...input, ...maps, '-map_metadata', '-1', ...fileCoding(film.container), place.file], { signal });
+    await place.keep();
+  } catch (error) {
+    await place.discard();
+    throw signal?.aborted ? new CancelledError() : told(error);
   }
 }
 

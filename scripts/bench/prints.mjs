@@ -23,7 +23,7 @@ export async function measure({ core, media, root }) {
     for (const seconds of LENGTHS) memory.push(await mostMemory(root, folder, seconds));
     for (const { id, look } of core.shippedLooks.filter((shipped) => MEASURED_LOOKS.includes(shipped.id))) {
       const file = join(folder, `${id}.mp4`);
-      const settings = media.codec({ coding: 'h264', width: footage.width, height: footage.height, file, encoding: media.encodingFor('mp4', 8) });
+      const settings = media.codec({ coding: 'h264', width: footage.width, height: footage.height, file, encoding: media.encodingFor('h264', 8) });
       const turns = [];
       for (let round = 0; round < ROUNDS; round++) {
         const from = performance.now();

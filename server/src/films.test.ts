@@ -1,6 +1,6 @@
 /** Several shots struck as one film, and the formats and qualities of prints, read back by ffprobe and by their pictures. */
-import { PRINT_CODINGS, type PrintFormat } from '@tin-ghost/contract';
-import { codingsOf } from '@tin-ghost/media';
+import { ALPHA_CODINGS, CODING_DEPTHS, MOST_LOOP_FRAMES, PRINT_CODINGS, type PrintCoding, type PrintFormat } from '@tin-ghost/contract';
+import { codingsOf, depthsOf, holdsAlpha, unfitFor } from '@tin-ghost/media';
 import { execFileSync } from 'node:child_process';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -113,7 +113,10 @@ describe('formats', () => {
     ['webm', { codec_name: 'av1', pix_fmt: 'yuv420p10le', color_space: 'bt709' }, 'opus', { coding: 'av1' }],
     ['mov', { codec_name: 'dnxhd', profile: 'DNXHR SQ', pix_fmt: 'yuv422p', color_space: 'bt709' }, 'pcm_s16le', { coding: 'dnxhr' }],
     ['mov', { codec_name: 'dnxhd', profile: 'DNXHR HQX', pix_fmt: 'yuv422p10le' }, 'pcm_s16le', { coding: 'dnxhr', quality: 'master' }],
-  ])('%s %j has its coding, every frame, and the sound', async (format, coding, heard, more: Record<string, string> = {}) => {
+    ['mp4', { codec_name: 'h264', pix_fmt: 'yuv420p10le', color_space: 'bt709' }, 'aac', { bits: 10 }],
+    ['mov', { codec_name: 'prores', profile: '4444', color_space: 'bt709' }, 'pcm_s16le', { coding: 'prores4444' }],
+    ['mxf', { codec_name: 'dnxhd', profile: 'DNXHR 444', color_space: 'bt709' }, 'pcm_s16le', { coding: 'dnxhr444' }],
+  ])('%s %j has its coding, every frame, and the sound', async (format, coding, heard, more: Record<string, string | number> = {}) => {
     const file = await struck({ shotId: shots[0], format, ...more }, `one.${Object.values(more).join('-')}.${format}`);
     const [video, sound] = streamsOf(file);
     expect(video).toMatchObject({ ...coding, width: 320, height: 180, nb_read_frames: '25' });
@@ -124,20 +127,73 @@ describe('formats', () => {
 
   test('the codings that are offered are those that can be struck', () => {
     for (const [format, codings] of Object.entries(PRINT_CODINGS)) expect(codings).toEqual(codingsOf(format as PrintFormat));
+    for (const [coding, depths] of Object.entries(CODING_DEPTHS)) expect(depths).toEqual(depthsOf(coding as PrintCoding));
+    expect([...ALPHA_CODINGS].sort()).toEqual((Object.keys(CODING_DEPTHS) as PrintCoding[]).filter(holdsAlpha).sort());
+    const loop = (frames: number) => unfitFor('gif', { rate: { num: 25, den: 1 }, frames, sound: false });
+    expect([loop(MOST_LOOP_FRAMES), loop(MOST_LOOP_FRAMES + 1)]).toEqual([undefined, expect.stringContaining(`at most ${MOST_LOOP_FRAMES}`)]);
   });
 
-  test('a coding that the format does not hold, or that takes no picture so small, is refused, and no print is made', async () => {
+  test('what a format or a coding does not hold is refused with its field, and no print is made', async () => {
     const before = (await under.rows('select count(*)::int as n from prints'))[0]!.n;
+    const refused: unknown[] = [];
     for (const more of [
       { format: 'mp4', coding: 'prores' },
       { format: 'webm', coding: 'h265' },
       { format: 'mov', coding: 'dnxhr', width: 160, height: 90 },
+      { format: 'mp4', bits: 16 },
+      { format: 'mp4', ground: 'alpha' },
+      { format: 'exr', ground: 'grey' },
+      { format: 'png', ground: 'alpha' },
+      { format: 'wav', shotId: shots[1] },
     ]) {
       const { status, body } = await under.call('POST', '/prints', { shotId: shots[0], ...more });
-      expect([status, body.error.problems[0].path]).toEqual([400, 'coding']);
-      expect(body.error.problems[0].message).toMatch(/must be h264 or h265 in mp4|must be vp9 or av1 in webm|256 by 120 and more, not 160 by 90/);
+      refused.push([status, body.error.problems[0].path, body.error.problems[0].message]);
     }
+    expect(refused).toEqual([
+      [400, 'coding', 'must be h264 or h265 in mp4'],
+      [400, 'coding', 'must be vp9 or av1 in webm'],
+      [400, 'coding', 'this coding takes pictures of 256 by 120 and more, not 160 by 90'],
+      [400, 'bits', 'must be 8 or 10 for h264'],
+      [400, 'ground', 'h264 in mp4 has no place for alpha'],
+      [400, 'ground', 'files of light and sound do not hold the wear alone'],
+      [400, 'ground', expect.stringMatching(/^the look of .* has no wear that can be laid over a picture$/)],
+      [400, 'format', 'there is no sound in it'],
+    ]);
     expect((await under.rows('select count(*)::int as n from prints'))[0]!.n).toBe(before);
+  });
+
+  test('images come in a zip, numbered as asked, one alone by itself; loops and sound as their files; each with a still but sound', async () => {
+    const zip = await struck({ shotId: shots[0], format: 'png', from: 2, to: 5, firstNumber: 100 }, 'images.zip');
+    expect(execFileSync('python3', ['-m', 'zipfile', '-l', zip], { encoding: 'utf8' })).toMatch(/red, Plain\.0100\.png[^]*red, Plain\.0101\.png[^]*red, Plain\.0102\.png/);
+    const one = await struck({ shotId: shots[0], format: 'tiff', from: 24, to: 25 }, 'one.tif');
+    expect(streamsOf(one)[0]).toMatchObject({ codec_name: 'tiff', pix_fmt: 'rgb48le', width: 320 });
+    expect(Math.abs(pixel(one, 0, 160, 90)[0]! - 0xb0)).toBeLessThan(4);
+    const gif = await struck({ shotId: shots[0], format: 'gif', from: 0, to: 10 }, 'loop.gif');
+    expect(streamsOf(gif)[0]).toMatchObject({ codec_name: 'gif', nb_read_frames: '10' });
+    const wav = await struck({ shotId: shots[2], format: 'wav' }, 'sound.wav');
+    expect(streamsOf(wav)[0]).toMatchObject({ codec_name: 'pcm_s16le', channels: 2, duration: '1.000000' });
+    const { body } = await under.call('GET', '/prints');
+    const stills = await Promise.all(
+      (body as { id: string; settings: { format: string } }[])
+        .filter(({ settings }) => ['png', 'tiff', 'gif', 'wav'].includes(settings.format))
+        .map(async ({ id, settings }) => `${settings.format} ${(await fetch(`${under.address}/api/prints/${id}/poster`)).status}`),
+    );
+    expect(stills.sort()).toEqual(['gif 200', 'png 200', 'tiff 200', 'wav 404']);
+  });
+
+  test('the wear alone comes with its alpha, clear where nothing lies', async () => {
+    const dusty = { ...plain, name: 'Dusty', lives: [{ carrier: 'super8', traits: [{ trait: 'gate-weave' }, { trait: 'dust', settings: { count: 12 } }] }] };
+    const change = async (look: object): Promise<void> => {
+      await under.call('PUT', `/shots/${shots[0]}/look`, { look, revision: (await under.call('GET', `/shots/${shots[0]}`)).body.revision });
+    };
+    await change(dusty);
+    const file = await struck({ shotId: shots[0], format: 'png', ground: 'alpha', from: 3, to: 4 }, 'wear.png');
+    await change(plain);
+    const alpha = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-vf', 'extractplanes=a', '-f', 'rawvideo', 'pipe:1'], { maxBuffer: 1e8 });
+    expect(alpha.length).toBe(320 * 180);
+    const share = alpha.reduce((sum, v) => sum + (v > 0 ? 1 : 0), 0) / alpha.length;
+    expect(share).toBeGreaterThan(0.0005);
+    expect(share).toBeLessThan(0.3);
   });
 
   test('a better quality is a larger file', async () => {

@@ -3,7 +3,7 @@ import type { Footage } from '@tin-ghost/media';
 import type { Medium, Plate, Reel, Reference, Shot } from './db/schema';
 
 /** Footage as it is told outside: how it is read and where it lies are the server's own. */
-const footageView = ({ kind, codec, width, height, rate, constantRate, frames, encoding, interlaced, rotation, stacked, sound }: Footage): T.Footage => ({
+const footageView = ({ kind, codec, width, height, rate, constantRate, frames, encoding, interlaced, rotation, stacked, timecode, sound }: Footage): T.Footage => ({
   kind,
   codec,
   width,
@@ -15,6 +15,7 @@ const footageView = ({ kind, codec, width, height, rate, constantRate, frames, e
   interlaced,
   rotation: rotation ?? 0,
   stacked: stacked === true,
+  ...(timecode !== undefined && { timecode }),
   sound,
 });
 

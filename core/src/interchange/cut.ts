@@ -1,5 +1,6 @@
 import type { Look } from '../look/look';
 import { preparedFrames, type Preparation } from '../shot/preparation';
+import { readTimecode } from './timecode';
 
 /** Frames a second as a fraction. */
 export interface CutRate {
@@ -15,6 +16,8 @@ export interface CutShot {
   readonly rate: CutRate;
   /** Of the whole footage. */
   readonly frames: number;
+  /** Of the footage's first frame, where its file tells one. */
+  readonly timecode?: string;
   readonly sound: boolean;
   readonly preparation: Preparation;
   readonly look: Look;
@@ -25,6 +28,9 @@ export interface Cut {
   readonly name: string;
   readonly shots: readonly CutShot[];
 }
+
+/** The number of the footage's first frame, counted from midnight; 0 where its file tells none. */
+export const begins = ({ timecode, rate }: Pick<CutShot, 'timecode' | 'rate'>): number => readTimecode(timecode ?? '', rate)?.frame ?? 0;
 
 export const fps = ({ num, den }: CutRate): number => num / den;
 

@@ -1,15 +1,9 @@
-import { fps, takenOf, type Cut, type CutRate } from './cut';
+import { begins, fps, takenOf, type Cut } from './cut';
+import { timecodeText } from './timecode';
 
 /** Longest line of a comment; older readers cut longer ones. */
 const MOST_COMMENT = 70;
 const MOST_EVENTS = 999;
-
-/** Hours, minutes, seconds and frames, as many frames a second as the rate is near to (non-drop). */
-function timecode(frame: number, rate: CutRate): string {
-  const whole = Math.round(fps(rate));
-  const seconds = Math.floor(frame / whole);
-  return [Math.floor(seconds / 3600) % 24, Math.floor(seconds / 60) % 60, seconds % 60, frame % whole].map((n) => String(n).padStart(2, '0')).join(':');
-}
 
 /** A name in the characters that every reader of the format knows. */
 const plain = (text: string): string =>
@@ -32,14 +26,15 @@ export function writeEdl({ name, shots }: Cut): string {
   let seconds = 0;
   for (const [i, shot] of shots.entries()) {
     const { from, to, shown } = takenOf(shot);
-    const at = (s: number): string => timecode(Math.round(s * fps(first.rate)), first.rate);
-    const begins = at(seconds);
+    const at = (s: number): string => timecodeText(Math.round(s * fps(first.rate)), first.rate);
+    const starts = at(seconds);
+    const source = (frame: number): string => timecodeText(begins(shot) + frame, shot.rate);
     seconds += shown / fps(shot.rate);
     const channel = shot.sound ? 'AA/V' : 'V   ';
     const number = String(i + 1).padStart(3, '0');
-    lines.push(`${number}  AX       ${channel}  C        ${timecode(from, shot.rate)} ${timecode(to, shot.rate)} ${begins} ${at(seconds)}`);
+    lines.push(`${number}  AX       ${channel}  C        ${source(from)} ${source(to)} ${starts} ${at(seconds)}`);
     const { speed = 1 } = shot.preparation;
-    if (speed !== 1) lines.push(`M2   AX       ${(fps(shot.rate) * speed).toFixed(1).padStart(5, '0')}                ${timecode(from, shot.rate)}`);
+    if (speed !== 1) lines.push(`M2   AX       ${(fps(shot.rate) * speed).toFixed(1).padStart(5, '0')}                ${source(from)}`);
     for (const [word, value] of [
       ['FROM CLIP NAME', shot.file],
       ['COMMENT', `SHOT ${shot.name}`],

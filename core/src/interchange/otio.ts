@@ -1,4 +1,4 @@
-import { fps, takenOf, type Cut, type CutRate, type CutShot } from './cut';
+import { begins, fps, takenOf, type Cut, type CutRate, type CutShot } from './cut';
 
 /** Under this name our additions stand, so that who does not know them hands them on. */
 const OURS = 'tin_ghost';
@@ -13,14 +13,14 @@ function clip(shot: CutShot, kind: 'Video' | 'Audio'): object {
     OTIO_SCHEMA: 'Clip.1',
     name: shot.name,
     // As long as it is shown: an effect of time does not change a clip's length.
-    source_range: range(from, shown, shot.rate),
+    source_range: range(begins(shot) + from, shown, shot.rate),
     effects: speed === 1 ? [] : [{ OTIO_SCHEMA: 'LinearTimeWarp.1', name: 'speed', effect_name: 'LinearTimeWarp', time_scalar: speed, metadata: {} }],
     markers: [],
     media_reference: {
       OTIO_SCHEMA: 'ExternalReference.1',
       name: shot.file,
       target_url: encodeURI(shot.file),
-      available_range: range(0, shot.frames, shot.rate),
+      available_range: range(begins(shot), shot.frames, shot.rate),
       metadata: {},
     },
     metadata: kind === 'Video' ? { [OURS]: { look: shot.look, preparation: shot.preparation } } : {},

@@ -7,6 +7,7 @@ import { filesFor } from '../store/look-files';
 import { failureText } from './bring-in';
 import { claim, endPrint, failPrint, finish, giveBack, isMine, newsOf, noteProgress, sumUp } from './claims';
 import { occasionally, surely } from './persist';
+import { printStem } from './print-name';
 import type { JobTools } from './tools';
 
 /** A shot of a print, with what its look and its preparation refer to. */
@@ -19,8 +20,8 @@ async function partOf({ mediaId, look, preparation }: Pick<Print, 'mediaId' | 'l
 async function filmFor(print: Print, tools: Pick<JobTools, 'db' | 'store'>): Promise<Film> {
   const later = await tools.db.select().from(printParts).where(eq(printParts.printId, print.id)).orderBy(printParts.position);
   const [first, ...following] = await Promise.all([print, ...later].map((part) => partOf(part, tools)));
-  const { format, coding, quality, width, height, from, to } = print.settings;
-  return filmOf({ ...first!, following, container: format, coding, quality, width, height, ...(following.length ? {} : { from, to }) });
+  const { format, from, to, sound: _laid, ...chosen } = print.settings;
+  return filmOf({ ...first!, following, container: format, ...chosen, ...(following.length ? {} : { from, to }) });
 }
 
 /** A segment that failed is tried again by whoever comes, unless it has failed this often. */
@@ -110,7 +111,7 @@ async function join(film: Film, print: Print, { db, store, working }: Pick<JobTo
   const segments = [];
   for (const row of rows.filter(({ kind }) => kind === 'wear')) segments.push({ from: row.from, to: row.to, file: await store.segment(row) });
   const file = store.print(print);
-  await joinSegments(film, { segments, file, sound: print.settings.sound, signal: working });
+  await joinSegments(film, { segments, file, sound: print.settings.sound, stem: printStem(print), signal: working });
   return file;
 }
 

@@ -1,6 +1,6 @@
 /** What keeps the queue true to the tables: they say what is to be done, jobs only who is to look next. */
 import { and, eq, gte, inArray, isNull, notExists, notInArray, or, sql } from 'drizzle-orm';
-import { SEGMENT_SECONDS, segmentsOf } from '@tin-ghost/media';
+import { segmentsFor, STILL_RATE } from '@tin-ghost/media';
 import type { Database } from '../db/client';
 import { media, printSegments, prints, workers, type PrintSegment } from '../db/schema';
 import { atRest, inTurn, NO_JOB, wanted } from './claims';
@@ -110,13 +110,17 @@ export async function letGo(db: Database, workerId: string, ids: readonly string
 /** Makes segments of prints that have none, with the joining last. */
 async function cutUp(db: Database): Promise<void> {
   const uncut = await db
-    .select({ id: prints.id, total: prints.total, footage: media.footage })
+    .select({ id: prints.id, total: prints.total, settings: prints.settings, footage: media.footage })
     .from(prints)
     .innerJoin(media, eq(media.id, prints.mediaId))
     .where(and(wanted, notExists(db.select({ id: printSegments.id }).from(printSegments).where(eq(printSegments.printId, prints.id)))));
-  for (const { id, total, footage } of uncut) {
-    const { num, den } = footage?.rate ?? { num: 24, den: 1 };
-    const worn = segmentsOf(total, num / den, SEGMENT_SECONDS).map((segment, position) => ({ printId: id, kind: 'wear' as const, position, ...segment }));
+  for (const { id, total, settings, footage } of uncut) {
+    const worn = segmentsFor({ container: settings.format, frames: total, rate: footage?.rate ?? STILL_RATE }).map((segment, position) => ({
+      printId: id,
+      kind: 'wear' as const,
+      position,
+      ...segment,
+    }));
     await db.insert(printSegments).values([...worn, { printId: id, kind: 'join' as const, position: worn.length, from: 0, to: total }]);
   }
 }

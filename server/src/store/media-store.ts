@@ -1,6 +1,6 @@
 import { mkdir, mkdtemp, readdir, rename, rm, stat, statfs, utimes } from 'node:fs/promises';
 import { dirname, extname, join, relative } from 'node:path';
-import { filmPoster, INTAKE_FILES, removeLeft, type Footage } from '@tin-ghost/media';
+import { INTAKE_FILES, printPoster, removeLeft, type Footage } from '@tin-ghost/media';
 import type { Medium, Print, PrintSegment } from '../db/schema';
 import type { Bucket } from './bucket';
 import { oneLine } from '@tin-ghost/contract/rules';
@@ -114,10 +114,10 @@ export class MediaStore {
   }
 
   /** A still of a finished print, made when it is first asked for. @param seconds of the print */
-  async printPoster(print: Pick<Print, 'id' | 'settings'>, seconds: number): Promise<string> {
+  async printPoster(print: Pick<Print, 'id' | 'settings' | 'total'>, seconds: number): Promise<string> {
     const file = this.posterFile(print);
     await this.once(file, async () => {
-      if (!(await exists(file))) await filmPoster({ path: await this.finishedPrint(print), seconds }, file);
+      if (!(await exists(file))) await printPoster({ path: await this.finishedPrint(print), container: print.settings.format, frames: print.total, seconds }, file);
     });
     return file;
   }

@@ -1,14 +1,31 @@
-import { CODING_NAMES } from '../bench/shot/print-orders';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { isUnderWay, type Print } from '@tin-ghost/contract';
+import { isImages, isLoop, isUnderWay, printEnding, type Print } from '@tin-ghost/contract';
 import { api, refresh, usePrints } from '../api/client';
 import { fileSize, timeLeft } from '../parts/amounts';
 import { Button } from '../parts/button';
 import { Page, PageLink } from '../parts/page';
+import { CODING_NAMES, codingOf, hasQuality } from '../bench/shot/print-formats';
 
-/** What a browser plays. */
-const WATCHABLE: readonly string[] = ['mp4', 'webm'];
+/** How a browser shows what is in a file. */
+const SHOWN: Readonly<Partial<Record<string, 'film' | 'image' | 'sound'>>> = { mp4: 'film', webm: 'film', png: 'image', gif: 'image', webp: 'image', wav: 'sound' };
+
+/** What a print is made as, in a line. */
+function described({ settings, shots, total }: Print): string {
+  const { format, width, height, from, to, quality, bits, ground, sound } = settings;
+  const coding = codingOf(settings);
+  const name = CODING_NAMES[coding] === format.toUpperCase() ? '' : CODING_NAMES[coding];
+  return [
+    [format === 'tiff' ? 'TIFF' : format.toUpperCase(), name, bits && `${bits} bits`].filter(Boolean).join(' '),
+    format !== 'wav' && `${width} × ${height}`,
+    shots > 1 ? `${shots} shots, ${total} frames` : total === 1 ? `frame ${to}` : `frames ${from + 1} to ${to}`,
+    ground && `wear alone, ${ground === 'alpha' ? 'with alpha' : `over ${ground}`}`,
+    quality && quality !== 'deliver' && hasQuality(coding) && quality,
+    !sound && !isImages(format) && !isLoop(format) && 'no sound',
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
 
 /** What is being struck, what is done, what failed and why. */
 export function Prints() {
@@ -33,7 +50,7 @@ export function Prints() {
 /** @param first whether it comes before all others that are under way */
 function PrintRow({ print, first }: { print: Print; first: boolean }) {
   const [watching, setWatching] = useState(false);
-  const { settings } = print;
+  const shown = SHOWN[printEnding(print.settings, print.total)];
   const act =
     (path: string, method = 'POST') =>
     (): void =>
@@ -46,19 +63,13 @@ function PrintRow({ print, first }: { print: Print; first: boolean }) {
       <div className="flex items-center gap-4 p-3">
         <img
           draggable={false}
-          src={print.state === 'done' ? `/api/prints/${print.id}/poster` : `/api/media/${print.mediaId}/poster`}
+          src={print.state === 'done' && print.settings.format !== 'wav' ? `/api/prints/${print.id}/poster` : `/api/media/${print.mediaId}/poster`}
           alt=""
           className="h-[72px] w-[128px] shrink-0 bg-surround object-cover"
         />
         <div className="min-w-0 flex-1">
           <div className="truncate text-[17px] font-semibold">{print.name}</div>
-          <div className="mono text-faint">
-            {settings.format} {settings.width} × {settings.height},{' '}
-            {print.shots > 1 ? `${print.shots} shots, ${print.total} frames` : `frames ${settings.from + 1} to ${settings.to}`}
-            {settings.quality && settings.quality !== 'deliver' && settings.format !== 'mkv' ? `, ${settings.quality}` : ''}
-            {settings.coding && settings.format !== 'mkv' ? `, ${CODING_NAMES[settings.coding]}` : ''}
-            {settings.sound ? '' : ', no sound'}
-          </div>
+          <div className="mono text-faint">{described(print)}</div>
           <State print={print} />
         </div>
         <div className="flex shrink-0 gap-2">
@@ -71,7 +82,7 @@ function PrintRow({ print, first }: { print: Print; first: boolean }) {
           )}
           {print.state === 'done' && (
             <>
-              {WATCHABLE.includes(settings.format) && <Button onClick={() => setWatching((w) => !w)}>{watching ? 'Close' : 'Watch'}</Button>}
+              {shown && <Button onClick={() => setWatching((w) => !w)}>{watching ? 'Close' : OPENS[shown]}</Button>}
               <a className="inline-flex items-center rounded-sm border border-oxide bg-oxide px-3 py-1 font-medium text-oxide-ink" href={`/api/prints/${print.id}/file`}>
                 Download
               </a>
@@ -81,9 +92,17 @@ function PrintRow({ print, first }: { print: Print; first: boolean }) {
           {!isUnderWay(print.state) && <Button onClick={act('', 'DELETE')}>Discard</Button>}
         </div>
       </div>
-      {watching && <video controls autoPlay src={`/api/prints/${print.id}/file?watch`} className="block max-h-[60vh] w-full bg-surround" />}
+      {watching && shown && <Shown kind={shown} src={`/api/prints/${print.id}/file?watch`} />}
     </li>
   );
+}
+
+const OPENS = { film: 'Watch', image: 'Look at', sound: 'Listen' } as const;
+
+function Shown({ kind, src }: { kind: keyof typeof OPENS; src: string }) {
+  if (kind === 'sound') return <audio controls autoPlay src={src} className="block w-full p-3" />;
+  if (kind === 'image') return <img src={src} alt="" className="block max-h-[60vh] w-full bg-surround object-contain" />;
+  return <video controls autoPlay src={src} className="block max-h-[60vh] w-full bg-surround" />;
 }
 
 function State({ print }: { print: Print }) {

@@ -10,8 +10,8 @@ function cutOf({ name, shots }: Reel): Cut {
     name,
     shots: shots.map(({ name: shot, medium, preparation, look }) => {
       if (!medium.footage) throw new Error(`“${shot}” is still being imported, or could not be read.`);
-      const { rate, frames } = medium.footage;
-      return { name: shot, file: medium.name, rate, frames, sound: medium.hasSound, preparation, look };
+      const { rate, frames, timecode } = medium.footage;
+      return { name: shot, file: medium.name, rate, frames, timecode, sound: medium.hasSound, preparation, look };
     }),
   };
 }

@@ -1,19 +1,18 @@
 import type { Router } from 'express';
 import { and, desc, eq, inArray, sql } from 'drizzle-orm';
-import { isUnderWay, PRINT_CODINGS, UNDER_WAY, type PrintCoding, type PrintSettings, type PrintState } from '@tin-ghost/contract';
+import { isImages, isUnderWay, PRINT_CODINGS, UNDER_WAY, type PrintSettings, type PrintState } from '@tin-ghost/contract';
 import { ROUTES } from '@tin-ghost/contract/routes';
 import { preparedFrames, preparedSize } from '@tin-ghost/core';
-import { framesAt, printSize, tooSmallFor } from '@tin-ghost/media';
+import { framesAt, printSize } from '@tin-ghost/media';
 import type { Context } from '../../context';
 import { media, printParts, printSegments, prints, reels, shots, type Print } from '../../db/schema';
 import { notFound, Refusal } from '../../refusal';
 import { StoreAwayError } from '../../store/away';
 import { newsOf } from '../../jobs/claims';
+import { printFileName } from '../../jobs/print-name';
+import { checkCoding } from '../print-order';
 import { serve } from '../serve';
 import { idOf } from '../validate';
-
-/** A file name for a download: what was shown, without what a file system may refuse. */
-const fileName = (print: Print): string => `${print.name.replace(/[^\p{L}\p{N} ._-]+/gu, '_').slice(0, 100)}.${print.settings.format}`;
 
 export function printRoutes(router: Router, { db, store, jobs, news, footage }: Context): void {
   const find = async (id: unknown): Promise<Print> => {
@@ -62,15 +61,13 @@ export function printRoutes(router: Router, { db, store, jobs, news, footage }: 
         { path: 'to', message: `must lie above from and be at most ${frames}` },
       ]);
     const own = preparedSize(known, preparation);
-    const size = printSize(order.width ?? own.width, order.height ?? own.height, order.format);
-    const { coding } = order;
-    const codings: readonly PrintCoding[] = PRINT_CODINGS[order.format];
-    if (coding && !codings.includes(coding))
-      throw new Refusal('invalid', `a ${order.format} file does not hold ${coding}`, [{ path: 'coding', message: `must be ${codings.join(' or ')} in ${order.format}` }]);
-    const small = coding && tooSmallFor(coding, size);
-    if (small) throw new Refusal('invalid', small, [{ path: 'coding', message: small }]);
-    const settings: PrintSettings = { format: order.format, ...(coding && { coding }), quality: order.quality ?? 'deliver', ...size, from, to, sound: order.sound ?? true };
     const total = following.reduce((sum, part) => sum + framesAt(part.known, known.rate, part.shot.preparation), to - from);
+    const coding = order.coding ?? PRINT_CODINGS[order.format][0];
+    const size = printSize(order.width ?? own.width, order.height ?? own.height, coding);
+    checkCoding({ ...order, coding, ...size }, total, [first!, ...following]);
+    const { format, bits, ground, firstNumber, sound = true, quality = 'deliver' } = order;
+    const chosen = { ...(order.coding && { coding }), ...(bits && { bits }), ...(ground && { ground }) };
+    const settings: PrintSettings = { format, ...chosen, ...(isImages(format) && { firstNumber: firstNumber ?? from + 1 }), quality, ...size, from, to, sound };
     const name = following.length ? `${reel.name}, ${1 + following.length} shots` : `${shot.name}, ${shot.look.name}`;
     const print = await db.transaction(async (tx) => {
       const [row] = await tx
@@ -96,12 +93,13 @@ export function printRoutes(router: Router, { db, store, jobs, news, footage }: 
     const options = { dotfiles: 'allow' } as const;
     const path = await store.finishedPrint(print);
     if (query.watch !== undefined) response.sendFile(path, options);
-    else response.download(path, fileName(print), options);
+    else response.download(path, printFileName(print), options);
   });
 
   serve(router, ROUTES.readPrintPoster, async ({ params, response }) => {
     const print = await find(params.id);
     if (print.state !== 'done') throw new Refusal('not-ready', 'the print is not finished');
+    if (print.settings.format === 'wav') throw notFound('still');
     const [medium] = await db.select().from(media).where(eq(media.id, print.mediaId));
     const { num, den } = medium?.footage?.rate ?? { num: 24, den: 1 };
     const file = await store.printPoster(print, (print.total * den) / num);

@@ -1,8 +1,9 @@
-import { useMemo, useState, type ReactNode } from 'react';
+import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { Dialog } from 'radix-ui';
 import { toast } from 'sonner';
-import type { PrintCoding, Reel, Shot } from '@tin-ghost/contract';
+import { wearAlone, type Ground } from '@tin-ghost/core';
+import { CODING_DEPTHS, holdsSound, isImages, isLoop, MOST_LOOP_FRAMES, type Reel, type Shot } from '@tin-ghost/contract';
 import { usePrints, type ApiError } from '../../api/client';
 import { orderPrints, PRINTS_NOTE } from '../../api/ordered';
 import { Button } from '../../parts/button';
@@ -10,49 +11,16 @@ import { fileSize, timeFor } from '../../parts/amounts';
 import { useDocument } from '../state/document';
 import { usePlayback } from '../state/playback';
 import { endPrinting, usePrinting } from '../state/printing';
-import { CODING_NAMES, estimate, framesOf, hasShape, ordersFor, pixelsOf, sizeOf, type Making, type PrintChoice, type Quality } from './print-orders';
+import { Check, Choose, FIELD, FrameField, Row } from './print-fields';
+import { depthsFor, fits, formKey, FORMS, GROUNDS, groundWords, hasQuality, QUALITIES, type Form, type Quality } from './print-formats';
+import { estimate, framesOf, hasShape, ordersFor, pixelsOf, sizeOf, soundBytes, type PrintChoice } from './print-orders';
+import { whatOf } from './print-what';
 
 const SHARES = [
   [1, 'as they are'],
   [0.5, 'half'],
   [0.25, 'a quarter'],
 ] as const;
-const FORMATS: readonly (readonly [PrintCoding, string])[] = [
-  ['h264', `MP4, ${CODING_NAMES.h264}, plays everywhere`],
-  ['h265', `MP4, ${CODING_NAMES.h265}, 10 bits`],
-  ['vp9', `WebM, ${CODING_NAMES.vp9}`],
-  ['av1', `WebM, ${CODING_NAMES.av1}, 10 bits`],
-  ['prores', `MOV, ${CODING_NAMES.prores}, to edit`],
-  ['dnxhr', `MOV, ${CODING_NAMES.dnxhr}, to edit`],
-  ['ffv1', `MKV, ${CODING_NAMES.ffv1}, lossless`],
-];
-const QUALITIES: readonly (readonly [Quality, string])[] = [
-  ['check', 'to check, small'],
-  ['deliver', 'to deliver'],
-  ['master', 'master, large'],
-];
-const FIELD = 'rounded-sm border border-rule bg-well px-1 py-1';
-
-/** Which shots, and as how many files: one select, so that a whole reel takes one choice. */
-interface What {
-  readonly label: string;
-  readonly shots: readonly Shot[];
-  readonly making: Making;
-}
-
-function whatOf(reel: Reel, shot: Shot, chosen: readonly Shot[]): What[] {
-  const ready = reel.shots.filter(({ medium }) => medium.state === 'ready');
-  const several = (shots: readonly Shot[], words: string): What[] => [
-    { label: `${words}, a file each`, shots, making: 'each' },
-    { label: `${words} as one film`, shots, making: 'film' },
-    { label: `${words}, a file each and one film`, shots, making: 'both' },
-  ];
-  return [
-    ...(chosen.length > 1 && chosen.length < ready.length ? several(chosen, `The ${chosen.length} chosen shots`) : []),
-    { label: `This shot, ${shot.name}`, shots: [shot], making: 'each' },
-    ...(ready.length > 1 ? several(ready, `All ${ready.length} shots`) : []),
-  ];
-}
 
 /** Choosing what prints are struck. @param shot the one on the bench, as it is kept */
 export function PrintDialog({ reel, shot }: { reel: Reel; shot: Shot }) {
@@ -73,11 +41,16 @@ export function PrintDialog({ reel, shot }: { reel: Reel; shot: Shot }) {
   );
 }
 
+/** Every form that is offered; the first of those that fit is taken where the chosen one does not. */
+const ALL_FORMS = FORMS.flatMap(({ forms }) => forms);
+
 function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonly string[] }) {
   const look = useDocument((s) => s.look);
   const preparation = useDocument((s) => s.preparation);
   const keeping = useDocument((s) => s.keeping);
   const loop = usePlayback((s) => s.loop);
+  // The one that was seen when the dialog was opened.
+  const [seen] = useState(() => usePlayback.getState().frame);
   const navigate = useNavigate();
   const { data: prints = [] } = usePrints();
   const whats = useMemo(() => {
@@ -85,24 +58,44 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
     const shots = reel.shots.map((one) => (one.id === shot.id ? { ...one, look, preparation } : one));
     const now = shots.find(({ id }) => id === (about.length === 1 ? about[0] : shot.id)) ?? shot;
     const chosen = shots.filter(({ id, medium }) => about.includes(id) && medium.state === 'ready');
-    return whatOf({ ...reel, shots }, now, chosen);
-  }, [reel, shot, look, preparation, about]);
+    return whatOf({ ...reel, shots }, now, chosen, now.id === shot.id ? seen : 0);
+  }, [reel, shot, look, preparation, about, seen]);
   const whole = about.length > 1 ? whats.findIndex(({ shots, making }) => making === 'each' && shots.length === about.length) : -1;
   const [at, setAt] = useState(Math.max(0, whole));
-  const [coding, setCoding] = useState<PrintCoding>('h264');
+  const [wanted, setForm] = useState<Form>(ALL_FORMS[0]!);
+  const [depth, setDepth] = useState<number | undefined>();
+  const [ground, setGround] = useState<Ground | undefined>();
+  const [firstNumber, setFirstNumber] = useState<number | undefined>();
   const [quality, setQuality] = useState<Quality>('deliver');
   const [share, setShare] = useState(1);
   const [bars, setBars] = useState(true);
   const [sound, setSound] = useState(true);
-  const [range, setRange] = useState<{ from: number; to: number } | null>(null);
+  const [part, setPart] = useState<{ from: number; to: number } | null>(null);
   const [error, setError] = useState<ApiError | null>(null);
-  const { shots, making } = whats[Math.min(at, whats.length - 1)]!;
+  const { shots, making, frame } = whats[Math.min(at, whats.length - 1)]!;
+  const heard = shots.some(({ medium }) => medium.footage!.sound);
+  const fitting = { frame: frame !== undefined, ground, sound: heard };
+  const form = fits(wanted, fitting) ? wanted : ALL_FORMS.find((one) => fits(one, fitting))!;
+  const { format, coding } = form;
+  const depths = depthsFor(coding, ground);
+  const bits = depths.find((one) => one === depth) ?? depths[0];
   const [one] = shots.length === 1 ? shots : [];
   const frames = one ? framesOf(one) : 0;
-  const choice: PrintChoice = { coding, quality, share, bars, sound, making, ...(one && range ? { range } : {}) };
+  const range = frame === undefined ? part : { from: frame, to: frame + 1 };
+  const images = isImages(format) && frame === undefined;
+  // Not said where it is what it would be anyway.
+  const chosenBits = bits === CODING_DEPTHS[coding][0] ? undefined : bits;
+  const choice: PrintChoice = {
+    ...{ ...form, quality, share, bars, sound, making, ground, bits: chosenBits },
+    ...(images && firstNumber !== undefined && { firstNumber }),
+    ...(one && range ? { range } : {}),
+  };
   const orders = ordersFor(shots, choice);
-  const rough = estimate(pixelsOf(shots, choice), choice, prints);
+  const rough = format === 'wav' ? { bytes: soundBytes(shots, choice), seconds: 1 } : estimate(pixelsOf(shots, choice), choice, prints);
+  const left = [...new Set(ground === undefined ? [] : shots.flatMap(({ look: worn }) => wearAlone(worn).left))];
+  const bare = ground !== undefined && shots.some(({ look: worn }) => wearAlone(worn).look.lives.length === 0);
   const unkept = keeping.state !== 'kept';
+  const long = isLoop(format) && shots.some((it) => (range ? range.to - range.from : framesOf(it)) > MOST_LOOP_FRAMES);
 
   const strike = async (): Promise<void> => {
     // Asked in answer to the click, as browsers want it; what it says does not hold the prints up.
@@ -131,56 +124,94 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
             ))}
           </select>
         </Row>
+        {format !== 'wav' && (
+          <Row name="Picture">
+            <Choose name="Picture" options={GROUNDS} value={ground ?? 'worn'} onChange={(to) => setGround(to === 'worn' ? undefined : to)} wide />
+            {ground !== undefined && !bare && (
+              <p className="text-faint" data-ground>
+                {groundWords(ground, coding)}
+                {left.length > 0 && ` Left out, as they move or change the picture itself: ${left.join(', ')}.`}
+              </p>
+            )}
+            {bare && (
+              <p role="alert" className="text-oxide">
+                There is no wear in this look that can be laid over a picture, such as grain, dust or scratches.
+              </p>
+            )}
+          </Row>
+        )}
         <Row name="Format">
-          <select aria-label="Format" value={coding} onChange={(e) => setCoding(e.currentTarget.value as PrintCoding)} className={`${FIELD} w-full`}>
-            {FORMATS.map(([id, name]) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
+          <select
+            aria-label="Format"
+            value={formKey(form)}
+            onChange={(e) => setForm(ALL_FORMS.find((it) => formKey(it) === e.currentTarget.value)!)}
+            className={`${FIELD} min-w-0 flex-1`}
+          >
+            {FORMS.map(({ kind, forms }) => {
+              const offered = forms.filter((it) => fits(it, fitting));
+              return (
+                offered.length > 0 && (
+                  <optgroup key={kind} label={frame === undefined ? kind : 'Image'}>
+                    {offered.map((it) => (
+                      <option key={formKey(it)} value={formKey(it)}>
+                        {it.name}
+                      </option>
+                    ))}
+                  </optgroup>
+                )
+              );
+            })}
           </select>
+          {depths.length > 0 && <Choose name="Depth" options={depths.map((n) => [String(n), `${n} bits`] as const)} value={String(bits)} onChange={(to) => setDepth(Number(to))} />}
         </Row>
-        {coding !== 'ffv1' && (
+        {hasQuality(coding) && (
           <Row name="Quality">
             <Choose name="Quality" options={QUALITIES} value={quality} onChange={setQuality} />
           </Row>
         )}
-        <Row name="Size">
-          <select aria-label="Size" value={share} onChange={(e) => setShare(Number(e.currentTarget.value))} className={`${FIELD} mono`}>
-            {SHARES.map(([s, words]) => (
-              <option key={s} value={s}>
-                {making === 'each' && shots.length > 1 ? words : `${sizeOf(shots[0]!, { share: s, bars }).width} × ${sizeOf(shots[0]!, { share: s, bars }).height}`}
-              </option>
-            ))}
-          </select>
-        </Row>
-        {shots.some(hasShape) && (
+        {format !== 'wav' && (
+          <Row name="Size">
+            <select aria-label="Size" value={share} onChange={(e) => setShare(Number(e.currentTarget.value))} className={`${FIELD} mono`}>
+              {SHARES.map(([s, words]) => (
+                <option key={s} value={s}>
+                  {making === 'each' && shots.length > 1 ? words : `${sizeOf(shots[0]!, { share: s, bars }).width} × ${sizeOf(shots[0]!, { share: s, bars }).height}`}
+                </option>
+              ))}
+            </select>
+          </Row>
+        )}
+        {format !== 'wav' && shots.some(hasShape) && (
           <Row name="Bars">
             <Check checked={bars} onChange={setBars}>
               beside the picture, so that the file keeps its shape
             </Check>
           </Row>
         )}
-        {one && (
+        {one && frame === undefined && (
           <Row name="Range">
-            <Check checked={range === null} onChange={(all) => setRange(all ? null : { from: 0, to: frames })}>
+            <Check checked={part === null} onChange={(all) => setPart(all ? null : { from: 0, to: frames })}>
               whole shot, {frames} frames
             </Check>
-            {range && (
+            {part && (
               <span className="flex items-center gap-2">
-                <Frame name="First frame" value={range.from + 1} most={range.to} onChange={(v) => setRange({ ...range, from: v - 1 })} />
+                <FrameField name="First frame" value={part.from + 1} most={part.to} onChange={(v) => setPart({ ...part, from: v - 1 })} />
                 to
-                <Frame name="Last frame" value={range.to} most={frames} onChange={(to) => setRange({ ...range, to })} />
+                <FrameField name="Last frame" value={part.to} most={frames} onChange={(to) => setPart({ ...part, to })} />
               </span>
             )}
             {loop && (
-              <button type="button" className="text-oxide underline" onClick={() => setRange({ from: loop.from, to: loop.to })}>
+              <button type="button" className="text-oxide underline" onClick={() => setPart({ from: loop.from, to: loop.to })}>
                 the loop
               </button>
             )}
           </Row>
         )}
-        {shots.some(({ medium }) => medium.footage!.sound) && (
+        {images && (
+          <Row name="Numbers">
+            from <FrameField name="First number" value={firstNumber ?? (range?.from ?? 0) + 1} least={0} onChange={setFirstNumber} /> on, all in a zip
+          </Row>
+        )}
+        {heard && holdsSound(format) && format !== 'wav' && (
           <Row name="Sound">
             <Check checked={sound} onChange={setSound}>
               include sound, in step
@@ -190,6 +221,11 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
       </fieldset>
       {making !== 'each' && shots.length > 1 && (
         <p className="mt-3 text-faint">The film has the size and the fps of its first shot; shots of another shape stand in it whole, with bars.</p>
+      )}
+      {long && (
+        <p role="alert" className="mt-3 text-oxide">
+          A loop has at most {MOST_LOOP_FRAMES} frames. Choose a range, or a film.
+        </p>
       )}
       <p className="mono mt-3" data-estimate>
         {orders.length === 1 ? '1 file' : `${orders.length} files`}, about {fileSize(rough.bytes)}
@@ -205,47 +241,10 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
         <Dialog.Close asChild>
           <Button>Cancel</Button>
         </Dialog.Close>
-        <Button kind="live" disabled={unkept} onClick={() => void strike()}>
+        <Button kind="live" disabled={unkept || long || bare} onClick={() => void strike()}>
           Strike
         </Button>
       </div>
     </>
   );
 }
-
-function Choose<T extends string>({ name, options, value, onChange }: { name: string; options: readonly (readonly [T, string])[]; value: T; onChange: (value: T) => void }) {
-  return (
-    <select aria-label={name} value={value} onChange={(e) => onChange(e.currentTarget.value as T)} className={FIELD}>
-      {options.map(([id, words]) => (
-        <option key={id} value={id}>
-          {words}
-        </option>
-      ))}
-    </select>
-  );
-}
-
-const Row = ({ name, children }: { name: string; children: ReactNode }) => (
-  <>
-    <span>{name}</span>
-    <span className="flex flex-wrap items-center gap-2">{children}</span>
-  </>
-);
-
-const Check = ({ checked, onChange, children }: { checked: boolean; onChange: (checked: boolean) => void; children: ReactNode }) => (
-  <label className="flex items-center gap-1">
-    <input type="checkbox" checked={checked} onChange={(e) => onChange(e.currentTarget.checked)} className="accent-oxide" /> {children}
-  </label>
-);
-
-const Frame = ({ name, value, most, onChange }: { name: string; value: number; most: number; onChange: (value: number) => void }) => (
-  <input
-    aria-label={name}
-    type="number"
-    min={1}
-    max={most}
-    value={value}
-    onChange={(e) => onChange(Math.floor(e.currentTarget.valueAsNumber) || 1)}
-    className="mono w-[76px] rounded-sm border border-rule bg-well px-1 py-0.5 text-right"
-  />
-);

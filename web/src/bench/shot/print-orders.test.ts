@@ -6,7 +6,7 @@ import { estimate, ordersFor, pixelsOf, type PrintChoice } from './print-orders'
 const shot = (id: string, width: number, height: number, rate: number, frames: number): Shot =>
   ({ id, look: EMPTY_LOOK, preparation: {}, medium: { footage: { width, height, rate: { num: rate, den: 1 }, frames, sound: true } } }) as unknown as Shot;
 const shots = [shot('a', 1920, 1080, 25, 200), shot('b', 1280, 720, 50, 200)];
-const choice: PrintChoice = { coding: 'h264', quality: 'deliver', share: 0.5, bars: true, sound: true, making: 'both' };
+const choice: PrintChoice = { format: 'mp4', coding: 'h264', quality: 'deliver', share: 0.5, bars: true, sound: true, making: 'both' };
 
 describe('what is ordered', () => {
   test('of several shots: a file each, one film, or both', () => {

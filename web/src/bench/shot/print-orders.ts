@@ -1,28 +1,20 @@
-import { lookShape, preparedFrames, preparedSize, shownSize } from '@tin-ghost/core';
-import { PRINT_CODINGS, type Print, type PrintCoding, type PrintFormat, type PrintOrder, type PrintSettings, type Shot } from '@tin-ghost/contract';
+import { lookShape, preparedFrames, preparedSize, shownSize, type Ground } from '@tin-ghost/core';
+import { holdsSound, isImages, type Print, type PrintCoding, type PrintFormat, type PrintOrder, type Shot } from '@tin-ghost/contract';
 import { rateOf } from '../../api/footage';
+import { codingOf, hasQuality, type Quality } from './print-formats';
 
-/** What codings are called. */
-export const CODING_NAMES: Readonly<Record<PrintCoding, string>> = {
-  h264: 'H.264',
-  h265: 'H.265',
-  vp9: 'VP9',
-  av1: 'AV1',
-  prores: 'ProRes 422',
-  dnxhr: 'DNxHR',
-  ffv1: 'FFV1',
-};
-
-const FORMAT_OF = Object.fromEntries(Object.entries(PRINT_CODINGS).flatMap(([format, codings]) => codings.map((coding) => [coding, format]))) as Record<PrintCoding, PrintFormat>;
-
-export const codingOf = ({ format, coding }: Pick<PrintSettings, 'format' | 'coding'>): PrintCoding => coding ?? PRINT_CODINGS[format][0];
-
-export type Quality = NonNullable<PrintSettings['quality']>;
 /** What is made of several shots. */
 export type Making = 'each' | 'film' | 'both';
 
 export interface PrintChoice {
+  readonly format: PrintFormat;
   readonly coding: PrintCoding;
+  /** The coding's usual ones without. */
+  readonly bits?: number;
+  /** The wear alone. */
+  readonly ground?: Ground;
+  /** Of several images. */
+  readonly firstNumber?: number;
   readonly quality: Quality;
   /** Of each shot's own size. */
   readonly share: number;
@@ -50,9 +42,11 @@ export const hasShape = ({ look }: Shot): boolean => lookShape(look) !== undefin
 
 /** What is ordered of the server: a file for each shot, one film of all, or both. A film has the first shot's size and rate. */
 export function ordersFor(shots: readonly Shot[], choice: PrintChoice): PrintOrder[] {
-  const { coding, quality, sound, making, range } = choice;
-  const format = FORMAT_OF[coding];
-  const order = (shot: Shot, more: Partial<PrintOrder>): PrintOrder => ({ shotId: shot.id, format, coding, quality, sound, ...sizeOf(shot, choice), ...more });
+  const { format, coding, bits, ground, firstNumber, quality, making, range } = choice;
+  const order = (shot: Shot, more: Partial<PrintOrder>): PrintOrder => ({
+    ...{ shotId: shot.id, format, coding, ...(hasQuality(coding) && { quality }), ...(bits && { bits }), ...(ground && { ground }) },
+    ...{ sound: choice.sound && holdsSound(format), ...(isImages(format) && firstNumber !== undefined && { firstNumber }), ...sizeOf(shot, choice), ...more },
+  });
   const [first, ...others] = shots;
   if (!first) return [];
   if (others.length === 0) return [order(first, range ?? {})];
@@ -75,6 +69,18 @@ export function pixelsOf(shots: readonly Shot[], choice: PrintChoice): number {
   return (making === 'film' ? 0 : each) + (making === 'each' ? 0 : film);
 }
 
+/** Bytes of sound alone (16 bits a sample), over all files: a shot's as it is, a film's in stereo at 48 kHz. */
+export function soundBytes(shots: readonly Shot[], { making, range }: Pick<PrintChoice, 'making' | 'range'>): number {
+  const seconds = (shot: Shot): number => (shots.length === 1 && range ? range.to - range.from : framesOf(shot)) / rateOf(shot.medium.footage!);
+  const bytes = ({ medium }: Shot): number => 2 * (medium.footage!.sound ? medium.footage!.sound.channels * medium.footage!.sound.sampleRate : 0);
+  const each = shots.reduce((sum, shot) => sum + seconds(shot) * bytes(shot), 0);
+  const film = shots.reduce((sum, shot) => sum + seconds(shot) * 2 * 2 * 48_000, 0);
+  return shots.length === 1 ? each : (making === 'film' ? 0 : each) + (making === 'each' ? 0 : film);
+}
+
+/** One figure for every quality. */
+const same = (bits: number): Record<Quality, number> => ({ check: bits, deliver: bits, master: bits });
+
 /** Bits a pixel where nothing was struck yet by which to tell: means of two grained looks at 1080 lines, measured on the demo. */
 const USUAL_BITS: Record<PrintCoding, Record<Quality, number>> = {
   h264: { check: 0.05, deliver: 0.19, master: 0.44 },
@@ -83,18 +89,34 @@ const USUAL_BITS: Record<PrintCoding, Record<Quality, number>> = {
   av1: { check: 0.03, deliver: 0.1, master: 0.25 },
   // DNxHR has a fixed rate: LB, SQ, HQX.
   dnxhr: { check: 0.87, deliver: 2.8, master: 4.2 },
+  dnxhr444: same(8),
   prores: { check: 1.6, deliver: 2.2, master: 3.3 },
-  ffv1: { check: 5, deliver: 5, master: 5 },
+  prores4444: { check: 4, deliver: 5.5, master: 9 },
+  ffv1: same(5),
+  png: same(8.5),
+  tiff: same(30),
+  exr: same(22),
+  gif: { check: 4, deliver: 5, master: 6 },
+  webp: { check: 0.9, deliver: 1.8, master: 12 },
+  // Told by its length: `soundBytes`.
+  pcm: same(0),
 };
 
 /**
  * About how large files become and how long they take, by what was struck last in the same way.
  * @returns bytes, and seconds where some print was struck by which to tell
  */
-export function estimate(pixels: number, { coding, quality }: Pick<PrintChoice, 'coding' | 'quality'>, prints: readonly Print[]): { bytes: number; seconds: number | null } {
+export function estimate(
+  pixels: number,
+  { coding, quality, bits, ground }: Pick<PrintChoice, 'coding' | 'quality' | 'bits' | 'ground'>,
+  prints: readonly Print[],
+): { bytes: number; seconds: number | null } {
   const done = prints.filter((print) => print.state === 'done' && print.bytes !== null && print.total > 0);
   const area = ({ settings, total }: Print): number => settings.width * settings.height * total;
-  const alike = done.find(({ settings }) => codingOf(settings) === coding && (settings.quality ?? 'deliver') === quality);
+  const alike = done.find(
+    ({ settings }) =>
+      codingOf(settings) === coding && (settings.quality ?? 'deliver') === (hasQuality(coding) ? quality : 'deliver') && settings.bits === bits && settings.ground === ground,
+  );
   const timed = done.find(({ perSecond }) => perSecond > 0);
   return {
     bytes: alike ? (alike.bytes! / area(alike)) * pixels : (USUAL_BITS[coding][quality] * pixels) / 8,

@@ -1,0 +1,54 @@
+import type { ReactNode } from 'react';
+
+export const FIELD = 'rounded-sm border border-rule bg-well px-1 py-1';
+
+/** A choice of few, by its words. */
+export function Choose<T extends string>({
+  name,
+  options,
+  value,
+  onChange,
+  wide,
+}: {
+  name: string;
+  options: readonly (readonly [T, string])[];
+  value: T;
+  onChange: (value: T) => void;
+  wide?: boolean;
+}) {
+  return (
+    <select aria-label={name} value={value} onChange={(e) => onChange(e.currentTarget.value as T)} className={`${FIELD} ${wide ? 'w-full' : ''}`}>
+      {options.map(([id, words]) => (
+        <option key={id} value={id}>
+          {words}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+export const Row = ({ name, children }: { name: string; children: ReactNode }) => (
+  <>
+    <span>{name}</span>
+    <span className="flex flex-wrap items-center gap-2">{children}</span>
+  </>
+);
+
+export const Check = ({ checked, onChange, children }: { checked: boolean; onChange: (checked: boolean) => void; children: ReactNode }) => (
+  <label className="flex items-center gap-1">
+    <input type="checkbox" checked={checked} onChange={(e) => onChange(e.currentTarget.checked)} className="accent-oxide" /> {children}
+  </label>
+);
+
+/** A whole number of a frame or an image. */
+export const FrameField = ({ name, value, least = 1, most, onChange }: { name: string; value: number; least?: number; most?: number; onChange: (value: number) => void }) => (
+  <input
+    aria-label={name}
+    type="number"
+    min={least}
+    max={most}
+    value={value}
+    onChange={(e) => onChange(Math.max(least, Math.floor(e.currentTarget.valueAsNumber) || least))}
+    className="mono w-[76px] rounded-sm border border-rule bg-well px-1 py-0.5 text-right"
+  />
+);

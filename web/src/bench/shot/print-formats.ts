@@ -1,0 +1,108 @@
+/** What prints can be made as, in words. */
+import type { Ground } from '@tin-ghost/core';
+import { ALPHA_CODINGS, CODING_DEPTHS, isImages, PRINT_CODINGS, type PrintCoding, type PrintFormat, type PrintSettings } from '@tin-ghost/contract';
+
+/** What codings are called. */
+export const CODING_NAMES: Readonly<Record<PrintCoding, string>> = {
+  h264: 'H.264',
+  h265: 'H.265',
+  vp9: 'VP9',
+  av1: 'AV1',
+  prores: 'ProRes 422',
+  prores4444: 'ProRes 4444',
+  dnxhr: 'DNxHR',
+  dnxhr444: 'DNxHR 444',
+  ffv1: 'FFV1',
+  png: 'PNG',
+  tiff: 'TIFF',
+  exr: 'EXR',
+  gif: 'GIF',
+  webp: 'WebP',
+  pcm: 'WAV',
+};
+
+export type Quality = NonNullable<PrintSettings['quality']>;
+
+/** A format and one of its codings, as one choice. */
+export interface Form {
+  readonly format: PrintFormat;
+  readonly coding: PrintCoding;
+}
+
+export const formKey = ({ format, coding }: Form): string => `${format}/${coding}`;
+
+export const codingOf = ({ format, coding }: Pick<PrintSettings, 'format' | 'coding'>): PrintCoding => coding ?? PRINT_CODINGS[format][0];
+
+/** Every choice under the words of its kind, in the order in which they are offered. */
+export const FORMS: readonly { readonly kind: string; readonly forms: readonly (Form & { readonly name: string })[] }[] = [
+  {
+    kind: 'Film',
+    forms: [
+      { format: 'mp4', coding: 'h264', name: `MP4, ${CODING_NAMES.h264}, plays everywhere` },
+      { format: 'mp4', coding: 'h265', name: `MP4, ${CODING_NAMES.h265}` },
+      { format: 'webm', coding: 'vp9', name: `WebM, ${CODING_NAMES.vp9}` },
+      { format: 'webm', coding: 'av1', name: `WebM, ${CODING_NAMES.av1}` },
+      { format: 'mov', coding: 'prores', name: `MOV, ${CODING_NAMES.prores}, to edit` },
+      { format: 'mov', coding: 'prores4444', name: `MOV, ${CODING_NAMES.prores4444}, to edit` },
+      { format: 'mov', coding: 'dnxhr', name: `MOV, ${CODING_NAMES.dnxhr}, to edit` },
+      { format: 'mov', coding: 'dnxhr444', name: `MOV, ${CODING_NAMES.dnxhr444}, to edit` },
+      { format: 'mxf', coding: 'dnxhr', name: `MXF, ${CODING_NAMES.dnxhr}, to edit` },
+      { format: 'mxf', coding: 'dnxhr444', name: `MXF, ${CODING_NAMES.dnxhr444}, to edit` },
+      { format: 'mkv', coding: 'ffv1', name: `MKV, ${CODING_NAMES.ffv1}, lossless` },
+    ],
+  },
+  {
+    kind: 'Images',
+    forms: [
+      { format: 'png', coding: 'png', name: 'PNG' },
+      { format: 'tiff', coding: 'tiff', name: 'TIFF' },
+      { format: 'exr', coding: 'exr', name: 'EXR, half float, linear light' },
+    ],
+  },
+  {
+    kind: 'Loop',
+    forms: [
+      { format: 'gif', coding: 'gif', name: 'GIF' },
+      { format: 'webp', coding: 'webp', name: 'WebP' },
+    ],
+  },
+  { kind: 'Sound', forms: [{ format: 'wav', coding: 'pcm', name: 'WAV, 16 bits' }] },
+];
+
+export const QUALITIES: readonly (readonly [Quality, string])[] = [
+  ['check', 'to check, small'],
+  ['deliver', 'to deliver'],
+  ['master', 'master, large'],
+];
+
+/** Codings that lose nothing, or have one quality alone. */
+const ONE_QUALITY: readonly PrintCoding[] = ['dnxhr444', 'ffv1', 'png', 'tiff', 'exr', 'pcm'];
+export const hasQuality = (coding: PrintCoding): boolean => !ONE_QUALITY.includes(coding);
+
+export const GROUNDS: readonly (readonly [Ground | 'worn', string])[] = [
+  ['worn', 'worn'],
+  ['alpha', 'wear alone, with alpha'],
+  ['grey', 'wear alone, over grey'],
+  ['black', 'wear alone, over black'],
+];
+
+/** How the wear alone is laid over the picture elsewhere, and what comes of it. */
+export function groundWords(ground: Ground, coding: PrintCoding): string {
+  const exact = coding === 'ffv1' || coding === 'png' || coding === 'tiff';
+  const comes = exact ? 'it gives the worn picture, within one of 255 steps' : 'it gives nearly the worn picture: this coding loses a little';
+  if (ground === 'alpha') return `Laid over the same picture by “normal”, ${comes}.`;
+  if (ground === 'grey') return `Laid over the same picture by “linear light”, ${comes}.`;
+  return 'Laid over the same picture by “add”. What darkens, such as dust, is not in it.';
+}
+
+/** Whether a form can be chosen: a single frame is an image; alpha, and the signal that is laid, need a place. */
+export function fits({ format, coding }: Form, { frame, ground, sound }: { frame: boolean; ground: Ground | undefined; sound: boolean }): boolean {
+  if (frame && !isImages(format)) return false;
+  if (format === 'wav') return sound && ground === undefined;
+  if (ground !== undefined && coding === 'exr') return false;
+  return ground !== 'alpha' || ALPHA_CODINGS.includes(coding);
+}
+
+/** Depths that can be chosen; VP9 has alpha with 8 bits alone, DNxHR has 10 as a master. */
+export const depthsFor = (coding: PrintCoding, ground: Ground | undefined): readonly number[] =>
+  coding === 'dnxhr' || (coding === 'vp9' && ground === 'alpha') ? [] : CODING_DEPTHS[coding].length > 1 ? CODING_DEPTHS[coding] : [];
