@@ -1,12 +1,6 @@
 import type { Look } from '../look/look';
 import { preparedFrames, type Preparation } from '../shot/preparation';
-import { readTimecode } from './timecode';
-
-/** Frames a second as a fraction. */
-export interface CutRate {
-  readonly num: number;
-  readonly den: number;
-}
+import { readTimecode, type CutRate } from './timecode';
 
 /** A shot of a reel, as it is told to a program that cuts. */
 export interface CutShot {

@@ -1,4 +1,5 @@
-import { begins, fps, takenOf, type Cut, type CutRate, type CutShot } from './cut';
+import { begins, fps, takenOf, type Cut, type CutShot } from './cut';
+import type { CutRate } from './timecode';
 
 /** Under this name our additions stand, so that who does not know them hands them on. */
 const OURS = 'tin_ghost';

@@ -1,5 +1,10 @@
 /** Timecode (SMPTE ST 12-1): hours, minutes, seconds and frames, and the frame that they count. */
-import type { CutRate } from './cut';
+
+/** Frames a second as a fraction. */
+export interface CutRate {
+  readonly num: number;
+  readonly den: number;
+}
 
 /** Frames a second that timecode counts: the whole number that the rate is near to. */
 const counted = ({ num, den }: CutRate): number => Math.max(1, Math.round(num / den));
