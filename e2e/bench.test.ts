@@ -309,7 +309,7 @@ describe('from a file to a print', () => {
     await press('Strike prints');
     await (await named('Picture')).select('alpha');
     await page.waitForFunction(() => [...document.querySelectorAll('[role="alert"]')].some((e) => e.textContent?.includes('no wear in this look that can be laid over a picture')));
-    expect(await page.$eval('[role="dialog"] button:last-of-type', (e) => (e).disabled)).toBe(true);
+    expect(await page.$eval('[role="dialog"] button:last-of-type', (e) => e.disabled)).toBe(true);
     await page.keyboard.press('Escape');
     const [bare] = (await app.api(`/reels/${reel}`)).shots as { id: string; look: Look; revision: number }[];
     const [life] = bare!.look.lives;

@@ -39,7 +39,7 @@ test('two machines are seen at work, and prints rest, go on, and go first', asyn
     app.api('/prints', {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ shotId: demo.shots[shot]!.id, format: 'mp4', width: 480, height: 270 }),
+      body: JSON.stringify({ shotId: demo.shots[shot]!.id, format: 'mp4', width: 480, height: 270, from: 0, to: 110 }),
     }) as Promise<{ id: string; name: string }>;
   const prints = [];
   for (const shot of [0, 3, 2, 1, 0]) prints.push(await order(shot));

@@ -1,5 +1,6 @@
 /** Shots and reels in the real interface: renamed, ordered, copied, deleted and put back; a look given to other shots; a face kept clean by a zone that moves with it. */
-import { mkdtemp, readdir, readFile } from 'node:fs/promises';
+import { execFileSync } from 'node:child_process';
+import { mkdtemp, readdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { ElementHandle, Page } from 'puppeteer-core';
@@ -333,4 +334,64 @@ test('a reel goes to programs that cut, as OTIO and as EDL, with what is trimmed
   expect(edl.split('\r\n').filter((line) => /^\d{3} /.test(line))).toHaveLength(reel.shots.length);
   const { rate } = reel.shots[1].medium.footage;
   expect(edl).toContain(`M2   AX       0${(rate.num / rate.den / 2).toFixed(1)}`);
+
+  // And comes back: with its footage here, its shots are as they were.
+  await (await cutField()).uploadFile(join(folder, `${reel.name}.otio`));
+  await page.waitForFunction(
+    (n) => document.querySelectorAll('[data-cut-file="here"]').length === n,
+    {},
+    new Set(reel.shots.map(({ medium }: { medium: { name: string } }) => medium.name)).size,
+  );
+  await press('Import');
+  await page.waitForFunction(() => location.pathname.startsWith('/reels/'));
+  await pictureOf(page);
+  const back = await stage.app.api(`/reels/${/reels\/([^/]+)/.exec(page.url())![1]}`);
+  const told = ({ name, look, preparation, medium }: { name: string; look: Look; preparation: object; medium: { id: string } }) => ({ name, look, preparation, medium: medium.id });
+  expect(back.id).not.toBe(reel.id);
+  expect(back.shots.map(told)).toEqual(reel.shots.map(told));
+});
+
+const cutField = async (): Promise<ElementHandle<HTMLInputElement>> => (await page.waitForSelector('input[aria-label="Cut to import"]')) as ElementHandle<HTMLInputElement>;
+
+test('a cut by EDL comes in with the files that are handed over; one that is missing is found by hand, and what is left out is told', async () => {
+  const folder = await mkdtemp(join(stage.folder, 'edl-'));
+  const clip = (name: string, colour: string): string => {
+    execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', `color=${colour}:s=320x180:r=25:d=4`, '-timecode', '10:00:00:00', join(folder, name)]);
+    return join(folder, name);
+  };
+  const [red, blue] = [clip('red.mov', '0xc02020'), clip('other.mov', '0x2020c0')];
+  const lines = [
+    'TITLE: TWO TRAMS',
+    'FCM: NON-DROP FRAME',
+    '001  AX  V  C  10:00:01:00 10:00:02:00 01:00:00:00 01:00:01:00',
+    '* FROM CLIP NAME: RED.MOV',
+    '002  AX  V  D  012 10:00:02:00 10:00:03:10 01:00:01:00 01:00:02:10',
+    '* TO CLIP NAME: lost.mov',
+    '003  AX  V  C  00:00:00:00 00:00:01:00 01:00:02:10 01:00:03:10',
+    '* FROM CLIP NAME: nowhere.mov',
+  ];
+  await writeFile(join(folder, 'two.edl'), lines.join('\r\n'));
+  await page.goto(`${stage.app.address}/`);
+  await (await cutField()).uploadFile(join(folder, 'two.edl'), red);
+  await page.waitForSelector('[data-cut-file]');
+  expect(await page.$$eval('[data-cut-file]', (rows) => rows.map((row) => (row as HTMLElement).dataset.cutFile))).toEqual(['file', 'missing', 'missing']);
+  await ((await page.$('input[aria-label="File for lost.mov"]')) as ElementHandle<HTMLInputElement>).uploadFile(blue);
+  await page.waitForFunction(() => document.querySelectorAll('[data-cut-file="file"]').length === 2);
+  await press('Import');
+  await page.waitForSelector('[data-cut-notes]', { timeout: 60_000 });
+  expect(await page.$$eval('[data-cut-notes] li', (all) => all.map((li) => li.textContent))).toEqual([
+    'Left out: transitions, which become cuts.',
+    'nowhere.mov is missing: its shot is left out.',
+  ]);
+  await press('Open the reel');
+  await page.waitForFunction(() => location.pathname.startsWith('/reels/'));
+  await pictureOf(page);
+  const { name, shots } = await stage.app.api(`/reels/${/reels\/([^/]+)/.exec(page.url())![1]}`);
+  expect([name, shots.map((shot: { name: string; preparation: object; medium: { name: string } }) => [shot.name, shot.preparation, shot.medium.name])]).toEqual([
+    'TWO TRAMS',
+    [
+      ['RED.MOV', { trim: { from: 25, to: 50 } }, 'red.mov'],
+      ['lost.mov', { trim: { from: 50, to: 85 } }, 'other.mov'],
+    ],
+  ]);
 });

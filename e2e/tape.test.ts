@@ -147,6 +147,9 @@ describe('the bench', () => {
     await press('Strike prints');
     await (await page.waitForSelector('::-p-text(beside the picture)'))!.click();
     await page.select('select[aria-label="Size"]', '0.5');
+    await (await page.waitForSelector('::-p-text(whole shot)'))!.click();
+    await (await page.waitForSelector('input[aria-label="Last frame"]'))!.click({ count: 3 });
+    await page.keyboard.type('12');
     await press('Strike');
     await press('To the prints');
     await page.waitForSelector('[data-print="done"]', { timeout: 90_000 });

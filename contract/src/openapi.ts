@@ -33,6 +33,7 @@ const NAMED = new Map<Joi.Schema, string>(
       'LookKept',
       'PrintOrder',
       'CardOrder',
+      'CutOrder',
       'LookChange',
       'SequenceOrder',
     ] as const

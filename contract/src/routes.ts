@@ -81,6 +81,15 @@ export const ROUTES = {
     answer: NOTHING,
     refusals: ['not-found', 'invalid'],
   },
+  layCut: {
+    method: 'PUT',
+    path: '/reels/:id/cut',
+    group: 'Reels',
+    says: 'Lays a cut as its first shots, all or none; shots of this reel that it is taken from make way for it',
+    body: rules.CutOrder,
+    answer: NOTHING,
+    refusals: ['not-found', 'invalid', 'invalid-look', 'not-ready'],
+  },
 
   readShot: { method: 'GET', path: '/shots/:id', group: 'Shots', says: 'A shot', answer: ok(rules.Shot), refusals: ['not-found'] },
   renameShot: {

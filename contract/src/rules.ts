@@ -192,6 +192,20 @@ export const ErrorRule = object<ErrorAnswer>({
 /** What may be sent. Fields are optional here unless a rule says otherwise. */
 export const Named = Joi.object<{ name: string }, true>({ name: nameText().required() });
 export const Order = Joi.object<{ shots: string[] }, true>({ shots: Joi.array().items(id).unique().required() });
+export const CutOrder = Joi.object<T.CutOrder>({
+  shots: Joi.array<T.CutOrder['shots']>()
+    .items(
+      Joi.object({
+        from: id.required().description('A shot of any reel, whose footage has come in'),
+        name: nameText().required(),
+        look: Joi.any().description('A look; left out, that of the shot it is taken from'),
+        preparation: Joi.any().required().description('What is done to the footage before the look'),
+      }),
+    )
+    .min(1)
+    .max(10_000)
+    .required() as never,
+});
 export const LookChange = Joi.object<T.LookChange>({
   look: Joi.any().required().description('A look; its own schema is docs/look.schema.json'),
   preparation: Joi.any().description('What is done to the footage before the look; left out, it stays as it is'),

@@ -241,6 +241,18 @@ export interface Machine {
   }[];
 }
 
+/** A cut that was made elsewhere: shots in their order, each of the footage of one that is there. */
+export interface CutOrder {
+  readonly shots: readonly {
+    /** A shot of any reel, whose footage has come in. */
+    readonly from: string;
+    readonly name: string;
+    /** Left out: that of `from`. */
+    readonly look?: unknown;
+    readonly preparation: unknown;
+  }[];
+}
+
 /** What a print is ordered with; what is left out is as the shot is. */
 export interface PrintOrder {
   readonly shotId: string;

@@ -155,7 +155,7 @@ test('three workers killed ten times each, at random moments: every print ends r
       const place = join(folder, `killed-${n}`);
       for (let i = 0; i < 10; i++) {
         const worker = await begin(place);
-        await pause(150 + 1500 * random());
+        await pause(150 + 900 * random());
         await end(worker, 'SIGKILL');
         kills++;
       }

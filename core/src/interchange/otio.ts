@@ -2,7 +2,7 @@ import { begins, fps, takenOf, type Cut, type CutShot } from './cut';
 import type { CutRate } from './timecode';
 
 /** Under this name our additions stand, so that who does not know them hands them on. */
-const OURS = 'tin_ghost';
+export const OURS = 'tin_ghost';
 
 const time = (value: number, rate: CutRate) => ({ OTIO_SCHEMA: 'RationalTime.1', rate: fps(rate), value });
 const range = (from: number, length: number, rate: CutRate) => ({ OTIO_SCHEMA: 'TimeRange.1', duration: time(length, rate), start_time: time(from, rate) });

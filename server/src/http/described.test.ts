@@ -44,6 +44,26 @@ test('every route gives what is described', async () => {
   await call('GET', `/shots/${shot.id}`);
   await call('PATCH', `/shots/${shot.id}`, { name: 'Arrival' });
   await call('PUT', `/shots/${shot.id}/look`, { look: EMPTY_LOOK, preparation: { speed: 0.5 }, revision: 0 });
+  // A cut of its shots, all or none: the one it is taken from makes way, the others come after.
+  const { body: second } = await call('POST', '/reels', { name: 'Cut' });
+  const laid = [
+    { from: shot.id, name: 'First', preparation: { trim: { from: 2, to: 5 } } },
+    { from: shot.id, name: 'Again', look: { ...EMPTY_LOOK, name: 'Given' }, preparation: {} },
+  ];
+  const wrong = await call('PUT', `/reels/${second.id}/cut`, { shots: [laid[0], { ...laid[1], preparation: { trim: { from: 0, to: 9999 } } }] });
+  expect([wrong.status, wrong.body.error.problems[0].path]).toEqual([400, 'shots[1].preparation.trim.to']);
+  expect((await call('GET', `/reels/${second.id}`)).body.shots).toEqual([]);
+  expect((await call('PUT', `/reels/${second.id}/cut`, { shots: laid })).status).toBe(204);
+  const cutNow = async (): Promise<unknown[]> =>
+    (await call('GET', `/reels/${second.id}`)).body.shots.map((one: Answer['body']) => [one.name, one.look.name, one.preparation.trim, one.position, one.medium.id === medium]);
+  expect(await cutNow()).toEqual([
+    ['First', EMPTY_LOOK.name, { from: 2, to: 5 }, 0, true],
+    ['Again', 'Given', undefined, 1, true],
+  ]);
+  const [, again] = (await call('GET', `/reels/${second.id}`)).body.shots;
+  await call('PUT', `/reels/${second.id}/cut`, { shots: [{ ...laid[0], from: again.id, name: 'Instead' }] });
+  expect((await cutNow()).map((row) => (row as unknown[])[0])).toEqual(['Instead', 'First']);
+  await call('DELETE', `/reels/${second.id}`);
   await call('GET', `/media/${medium}`);
   for (const part of ['proxy', 'poster', 'strip', 'sound', 'frames/3']) await head(`/media/${medium}/${part}`);
   await call('GET', `/media/${medium}/peaks`);
@@ -107,17 +127,20 @@ test('every route gives what is described', async () => {
   expect((await call('POST', `/shots/${shot.id}/restore`)).status).toBe(200);
   expect((await call('POST', `/reels/${reel.id}/copy`)).status).toBe(201);
   await call('DELETE', `/reels/${reel.id}`);
-  expect((await call('GET', '/bin')).body.reels).toHaveLength(1);
+  expect((await call('GET', '/bin')).body.reels).toHaveLength(2);
   expect((await call('POST', `/reels/${reel.id}/restore`)).status).toBe(200);
   await call('DELETE', `/reels/${reel.id}`);
   expect((await call('DELETE', '/bin')).status).toBe(204);
   expect([...answered].sort()).toEqual((Object.keys(ROUTES) as RouteName[]).sort());
 }, 180_000);
 
+/** What is right to send, by the last word of the path. */
+const RIGHT: Record<string, object> = { order: { shots: [] }, cut: { shots: [{ from: NOBODY, name: 'x', preparation: {} }] }, look: { look: EMPTY_LOOK, revision: 0 } };
+
 describe('what is not there', () => {
   const asked = (Object.values(ROUTES) as Route[]).filter(({ path, method }) => path.includes(':id') && (method !== 'POST' || /(copy|restore)$/.test(path)));
   test.each(asked.map((route) => [`${route.method} ${route.path}`, route] as const))('%s says so, with its code', async (_, { method, path, body }) => {
-    const sent = body && (path.endsWith('/order') ? { shots: [] } : path.endsWith('/look') ? { look: EMPTY_LOOK, revision: 0 } : { name: 'x' });
+    const sent = body && (RIGHT[path.split('/').at(-1)!] ?? { name: 'x' });
     for (const id of [NOBODY, 'nonsense']) {
       const answer = await call(method, path.replace(':id', id).replace(':n', '0'), sent);
       expect([answer.status, answer.body.error.code]).toEqual([404, 'not-found']);

@@ -99,6 +99,7 @@ const bodies = (): Partial<Record<RouteName, unknown>> => ({
   makeReel: { name: 'Line 14' },
   renameReel: { name: 'Line 14' },
   orderReel: { shots: [shot] },
+  layCut: { shots: [{ from: shot, name: 'x', preparation: {} }] },
   renameShot: { name: 'Arrival' },
   changeLook: { look: pickLook(), preparation: { speed: 0.5 }, revision: 0 },
   storeLook: pickLook(),

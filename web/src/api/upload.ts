@@ -73,10 +73,13 @@ export async function bringPlates(files: readonly File[]): Promise<(string | nul
   return media;
 }
 
-async function bringPlate(file: File): Promise<string | null> {
-  const upload = await settle(send(file, { as: 'plate' }));
-  return upload && upload.replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5');
-}
+/** The medium that an upload becomes: its id, as ids are written. */
+const mediumOf = (upload: string | null): string | null => upload && upload.replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5');
+
+const bringPlate = async (file: File): Promise<string | null> => mediumOf(await settle(send(file, { as: 'plate' })));
+
+/** Sends one file to a reel, as a shot. @returns the id of its medium, null where it did not get there */
+export const bringFile = async (file: File, reel: string): Promise<string | null> => mediumOf(await settle(send(file, { reel })));
 
 async function settle({ key, done }: { key: string; done: Promise<string> }): Promise<string | null> {
   try {

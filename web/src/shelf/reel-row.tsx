@@ -9,7 +9,7 @@ import { told, UNDO_MS } from '../api/told';
 import { Button } from '../parts/button';
 import { MenuButton } from '../parts/context-menu';
 import { NameField } from '../parts/name-field';
-import { exportCut } from './export-cut';
+import { exportCut } from './cut/export-cut';
 
 function lengthOf(reel: ReelSummary): string {
   const seconds = reel.shots.reduce((sum, s) => sum + (s.medium.footage ? s.medium.footage.frames / rateOf(s.medium.footage) : 0), 0);

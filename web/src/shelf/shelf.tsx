@@ -8,6 +8,7 @@ import { Button } from '../parts/button';
 import { useFileDrop } from '../parts/file-drop';
 import { Page } from '../parts/page';
 import { Bin } from './bin';
+import { beginCut, CutButton, hasCut, ImportCut } from './cut/import-cut';
 import { ReelRow } from './reel-row';
 
 /** The list of reels, each by its own picture. */
@@ -15,6 +16,7 @@ export function Shelf() {
   const { data: reels, error } = useReels();
   const navigate = useNavigate();
   useFileDrop('Drop them to make a new reel of them', (files) => {
+    if (hasCut(files)) return void beginCut(files);
     const name = files[0]!.name.replace(/\.[^.]+$/, '').slice(0, 160) || 'Untitled reel';
     makeReel(name).then(
       async (id) => {
@@ -37,6 +39,7 @@ export function Shelf() {
         ))}
       </ul>
       <Bin />
+      <ImportCut />
     </Page>
   );
 }
@@ -71,6 +74,7 @@ function NewReel() {
       <Button kind="live" type="submit">
         New reel
       </Button>
+      <CutButton />
     </form>
   );
 }

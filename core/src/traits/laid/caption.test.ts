@@ -142,7 +142,7 @@ describe.each(SIZES)('at %d lines', (height) => {
       lookOf([caption({ text: '{stop}', size: 10, jitter: 1 })], 'none'),
       width,
       height,
-      Array.from({ length: 70 }, (_, n) => n),
+      Array.from({ length: 48 }, (_, n) => n),
     );
     const places = made.map((one) => extent(one));
     for (const way of ['x', 'y'] as const) {

@@ -10,6 +10,7 @@ import type { Context } from '../../context';
 import { media, reels, shots } from '../../db/schema';
 import { notFound, Refusal } from '../../refusal';
 import { copyReel } from '../../footage/copies';
+import { layCut } from '../../footage/cut';
 import { mediumView, reelView, shotView } from '../../views';
 import { serve } from '../serve';
 import { idOf } from '../validate';
@@ -88,6 +89,8 @@ export function reelRoutes(router: Router, context: Context): void {
       await rm(folder, { recursive: true, force: true });
     }
   });
+
+  serve(router, ROUTES.layCut, ({ params, body }) => layCut(context, idOf(params.id, 'reel'), body));
 
   serve(router, ROUTES.orderReel, async ({ params, body }) => {
     const id = idOf(params.id, 'reel');

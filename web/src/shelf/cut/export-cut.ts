@@ -1,8 +1,8 @@
 import { toast } from 'sonner';
 import { writeEdl, writeOtio, type Cut } from '@tin-ghost/core';
 import type { Reel } from '@tin-ghost/contract';
-import { api } from '../api/client';
-import { saveFile } from '../parts/save-file';
+import { api } from '../../api/client';
+import { saveFile } from '../../parts/save-file';
 
 /** A reel as programs that cut read it. @throws {Error} where footage of it is still on its way in */
 function cutOf({ name, shots }: Reel): Cut {

@@ -1,0 +1,64 @@
+import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
+import type { CutOrder } from '@tin-ghost/contract';
+import { checkLook, checkPreparation, checkTrim, LookError, type Look, type Preparation } from '@tin-ghost/core';
+import type { Database } from '../db/client';
+import { media, reels, shots } from '../db/schema';
+import type { Newsroom } from '../newsroom';
+import { notFound, Refusal } from '../refusal';
+
+/** A check whose problems are told with the place of the shot. */
+function at<T>(place: string, check: () => T): T {
+  try {
+    return check();
+  } catch (error) {
+    if (!(error instanceof LookError)) throw error;
+    throw new LookError(error.problems.map((problem) => ({ ...problem, path: `${place}${problem.path && '.'}${problem.path}` })));
+  }
+}
+
+/**
+ * Lays a cut as the first shots of a reel, all or none. Shots of this reel that it is taken from make way for it; its others come after.
+ * @throws Refusal `not-found` for the reel or a shot, `not-ready` where footage has not come in, LookError with the place of what is wrong
+ */
+export async function layCut({ db, news }: { readonly db: Database; readonly news: Newsroom }, reelId: string, order: CutOrder): Promise<void> {
+  await db.transaction(async (tx) => {
+    const [reel] = await tx
+      .select({ id: reels.id })
+      .from(reels)
+      .where(and(eq(reels.id, reelId), isNull(reels.discardedAt)))
+      .for('update');
+    if (!reel) throw notFound('reel');
+    const sources = await tx
+      .select({ shot: shots, medium: media })
+      .from(shots)
+      .innerJoin(media, eq(media.id, shots.mediaId))
+      .where(and(inArray(shots.id, [...new Set(order.shots.map(({ from }) => from))]), isNull(shots.discardedAt)));
+    const laid = order.shots.map(({ from, name, look, preparation }, i) => {
+      const source = sources.find(({ shot }) => shot.id === from);
+      if (!source) throw notFound('shot');
+      const { shot, medium } = source;
+      if (!medium.footage) throw new Refusal('not-ready', `the footage of ${shot.name} is not ready yet`);
+      const checked: Preparation = at(`shots[${i}].preparation`, () => {
+        const right = checkPreparation(preparation);
+        checkTrim(right, medium.footage!.frames);
+        return right;
+      });
+      const worn: Look = look === undefined ? shot.look : at(`shots[${i}].look`, () => checkLook(look));
+      return { reelId, mediaId: medium.id, position: i, name, look: worn, preparation: checked };
+    });
+    const made = sources.filter(({ shot }) => shot.reelId === reelId).map(({ shot }) => shot.id);
+    if (made.length) await tx.delete(shots).where(inArray(shots.id, made));
+    const after = await tx
+      .select({ id: shots.id })
+      .from(shots)
+      .where(and(eq(shots.reelId, reelId), isNull(shots.discardedAt)))
+      .orderBy(asc(shots.position));
+    for (const [i, { id }] of after.entries())
+      await tx
+        .update(shots)
+        .set({ position: laid.length + i })
+        .where(eq(shots.id, id));
+    await tx.insert(shots).values(laid);
+  });
+  news.tell({ type: 'reels' });
+}

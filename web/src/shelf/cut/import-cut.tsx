@@ -1,0 +1,169 @@
+import { useMemo, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { Dialog } from 'radix-ui';
+import { create } from 'zustand';
+import { toast } from 'sonner';
+import { FormatError, readEdl, readOtio, type CutIn } from '@tin-ghost/core';
+import { useReels } from '../../api/client';
+import { Button } from '../../parts/button';
+import { FileButton } from '../../parts/file-button';
+import { isCutName, wantedBy, type Wanted } from './cut-media';
+import { layCut, type LaidCut, type Progress } from './lay-cut';
+
+/** The cut that is being brought in, and the files that were handed over with it. */
+const useCut = create<{ cut: CutIn | null; files: readonly File[] }>(() => ({ cut: null, files: [] }));
+
+/** Cuts larger than this are none that a person made. */
+const MOST_BYTES = 50e6;
+
+/** Whether a cut is among files that were handed over. */
+export const hasCut = (files: readonly File[]): boolean => files.some(({ name }) => isCutName(name));
+
+/** Reads the cut among some files, and asks for what it lacks; what is wrong with it is told. */
+export async function beginCut(files: readonly File[]): Promise<void> {
+  const file = files.find(({ name }) => isCutName(name))!;
+  try {
+    if (file.size > MOST_BYTES) throw new Error(`it has ${Math.ceil(file.size / 1e6)} MB; a cut has at most ${MOST_BYTES / 1e6}`);
+    const text = await file.text();
+    const cut = /\.edl$/i.test(file.name) ? readEdl(text) : readOtio(text);
+    const name = cut.name === 'Cut' ? file.name.replace(/\.[^.]+$/, '') : cut.name;
+    useCut.setState({ cut: { ...cut, name }, files: files.filter((one) => !isCutName(one.name)) });
+  } catch (error) {
+    toast.error(`${file.name} cannot be read: ${error instanceof FormatError ? error.message : (error as Error).message}`);
+  }
+}
+
+const close = (): void => useCut.setState({ cut: null, files: [] });
+
+/** A button that asks for a cut, and its footage with it. */
+export const CutButton = () => (
+  <FileButton
+    label="Cut to import"
+    accept=""
+    onFiles={(files) => (hasCut(files) ? void beginCut(files) : toast.error('There is no cut among these files: it ends in .otio or .edl.'))}
+  >
+    Import cut
+  </FileButton>
+);
+
+/** What a cut asks for, where it was found, and what is missing. */
+export function ImportCut() {
+  const cut = useCut((s) => s.cut);
+  return (
+    <Dialog.Root open={cut !== null} onOpenChange={(open) => !open && close()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-[#1b1e1f]/55" />
+        <Dialog.Content
+          className="fixed top-16 left-1/2 z-50 flex max-h-[calc(100vh-80px)] w-[min(620px,94vw)] -translate-x-1/2 flex-col rounded-sm border border-rule bg-panel p-5 shadow-xl"
+          aria-describedby={undefined}
+        >
+          {cut && <Asked cut={cut} />}
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+function Asked({ cut }: { cut: CutIn }) {
+  const files = useCut((s) => s.files);
+  const { data: reels = [] } = useReels();
+  const navigate = useNavigate();
+  const [byHand, setByHand] = useState<ReadonlyMap<string, File>>(new Map());
+  const [progress, setProgress] = useState<Progress | null>(null);
+  const [laid, setLaid] = useState<LaidCut | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  const wanted = useMemo(() => wantedBy(cut, byHand, files, reels), [cut, byHand, files, reels]);
+  const missing = wanted.filter(({ source }) => source === null);
+  const lacking = cut.shots.filter(({ file }) => missing.some(({ name }) => name === file)).length;
+
+  const open = async (reel: string): Promise<void> => {
+    close();
+    await navigate(`/reels/${reel}`);
+  };
+  const lay = async (): Promise<void> => {
+    setProgress({ done: 0, of: wanted.length });
+    try {
+      const result = await layCut(cut, wanted, setProgress);
+      // Closed meanwhile, it has gone on by itself.
+      if (useCut.getState().cut !== cut) toast(`${cut.name} is imported`, { action: { label: 'Open', onClick: () => void navigate(`/reels/${result.reel}`) } });
+      else if (result.notes.length) setLaid(result);
+      else await open(result.reel);
+    } catch (caught) {
+      setError((caught as Error).message);
+    }
+    setProgress(null);
+  };
+  if (laid)
+    return (
+      <>
+        <Dialog.Title className="text-[20px] font-bold">“{cut.name}” is imported</Dialog.Title>
+        <p className="mt-2">It differs from the cut in this:</p>
+        <ul className="my-3 list-disc overflow-y-auto pl-5" data-cut-notes>
+          {laid.notes.map((note) => (
+            <li key={note}>{note}</li>
+          ))}
+        </ul>
+        <div className="flex justify-end">
+          <Button kind="live" onClick={() => void open(laid.reel)}>
+            Open the reel
+          </Button>
+        </div>
+      </>
+    );
+  return (
+    <>
+      <Dialog.Title className="text-[20px] font-bold">Import “{cut.name}”</Dialog.Title>
+      <p className="mt-2">
+        {cut.shots.length} {cut.shots.length === 1 ? 'shot' : 'shots'} of {wanted.length} {wanted.length === 1 ? 'file' : 'files'}
+        {missing.length > 0 && `, ${missing.length} of them missing`}. Each shot keeps its trim; the rest of its file stays as handles.
+      </p>
+      <ul className="my-3 min-h-0 flex-1 overflow-y-auto border-y border-rule" aria-label="Files of the cut">
+        {wanted.map((one) => (
+          <FileRow key={one.name} wanted={one} onFound={(file) => setByHand(new Map([...byHand, [one.name, file]]))} />
+        ))}
+      </ul>
+      {cut.left.length > 0 && <p className="text-faint">Left out: {cut.left.join('; ')}.</p>}
+      {lacking > 0 && (
+        <p className="mt-1">
+          {lacking === 1 ? 'The shot' : `The ${lacking} shots`} of missing files {lacking === 1 ? 'is' : 'are'} left out.
+        </p>
+      )}
+      {error && (
+        <p role="alert" className="mt-2 text-oxide">
+          {error}
+        </p>
+      )}
+      <div className="mt-4 flex items-center justify-end gap-2">
+        {progress && (
+          <span role="status" className="mr-auto">
+            Importing, {progress.done} of {progress.of} files are done…
+          </span>
+        )}
+        <FileButton label="Footage of the cut" accept="" disabled={progress !== null} onFiles={(more) => useCut.setState({ files: [...files, ...more] })}>
+          Add files
+        </FileButton>
+        <Dialog.Close asChild>
+          <Button>{progress ? 'Close' : 'Cancel'}</Button>
+        </Dialog.Close>
+        <Button kind="live" disabled={progress !== null || missing.length === wanted.length} onClick={() => void lay()}>
+          Import
+        </Button>
+      </div>
+    </>
+  );
+}
+
+function FileRow({ wanted: { name, shots, source }, onFound }: { wanted: Wanted; onFound: (file: File) => void }) {
+  const where =
+    source === null ? 'missing' : source.kind === 'here' ? `here, in “${source.reel}”` : source.file.name === name ? 'to be imported' : `${source.file.name}, to be imported`;
+  return (
+    <li className="grid grid-cols-[1fr_60px_220px_64px] items-center gap-3 border-b border-rule px-1 py-2 last:border-0" data-cut-file={source?.kind ?? 'missing'}>
+      <span className="truncate">{name}</span>
+      <span className="text-right text-faint">{shots === 1 ? '1 shot' : `${shots} shots`}</span>
+      <span className={`truncate text-right ${source ? 'text-moss' : 'text-oxide'}`}>{where}</span>
+      <FileButton label={`File for ${name}`} kind="bare" className="!px-0 justify-self-end text-faint" accept="" onFile={onFound}>
+        {source ? 'Another…' : 'Find…'}
+      </FileButton>
+    </li>
+  );
+}
