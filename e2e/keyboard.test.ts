@@ -206,3 +206,30 @@ test('the columns are made wider and narrower by keys and by hand, within limits
   await page.mouse.click((await (await page.$('[role="separator"][aria-label="Width of the card"]'))!.boundingBox())!.x + 4, 400, { count: 2 });
   expect(await width()).toBe(before);
 });
+
+test('the first Tabs lead past what stands before the picture, the chain, the strip and the card', async () => {
+  await openWorn(stage, 1, 'none', []);
+  const parts: (string | null)[] = [];
+  for (const [i, name] of ['To the picture', 'To the chain', 'To the strip', 'To the card'].entries()) {
+    // The first by the first Tab of all; the others by going on from it.
+    if (i === 0) await page.keyboard.press('Tab');
+    else await page.$eval('nav[aria-label="Skip to"] button', (button) => button.focus());
+    for (let n = 0; n < i; n++) await page.keyboard.press('Tab');
+    const focused = await page.evaluate(() => {
+      const { width, height } = document.activeElement!.getBoundingClientRect();
+      return { name: document.activeElement!.textContent, seen: width > 50 && height > 15 };
+    });
+    expect(focused).toEqual({ name, seen: true });
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('Tab');
+    parts.push(
+      await page.evaluate(
+        () =>
+          document.activeElement!.closest('section[aria-label="Chain"], section[aria-label="Strip"], aside[aria-label="Card"], main')?.getAttribute('aria-label') ??
+          document.activeElement!.closest('main')?.tagName ??
+          null,
+      ),
+    );
+  }
+  expect(parts).toEqual(['MAIN', 'Chain', 'Strip', 'Card']);
+});

@@ -95,5 +95,8 @@ test('a server behind a password asks for it, says when it is another, and opens
   await page.type('input[type="password"]', 'the last tram home');
   await press('Open');
   await page.waitForFunction((name) => document.body.innerText.includes(name), {}, (stage.demo as unknown as { name: string }).name);
-  expect(await page.$eval('nav', (nav) => nav.innerText)).toContain('Prints');
+  expect(await page.$eval('nav[aria-label="Places"]', (nav) => nav.innerText)).toContain('Prints');
+  await press('Log out');
+  await page.waitForSelector('input[type="password"]');
+  expect(await page.evaluate(async () => (await fetch('/api/reels')).status)).toBe(401);
 }, 60_000);

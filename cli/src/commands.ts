@@ -339,8 +339,14 @@ export async function signal(args: string[]): Promise<void> {
 }
 
 /** Aborts when the user presses Ctrl-C or closes the terminal, so that nothing half-written stays. A second time ends at once. */
-function interrupted(): AbortSignal {
-  const controller = new AbortController();
-  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.once(signal, () => controller.abort());
-  return controller.signal;
+export function interrupted(): AbortSignal {
+  if (!ending) {
+    const controller = new AbortController();
+    for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.once(signal, () => controller.abort());
+    ending = controller.signal;
+  }
+  return ending;
 }
+
+/** One for the whole process, however many commands it runs. */
+let ending: AbortSignal | undefined;

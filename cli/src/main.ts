@@ -1,6 +1,7 @@
-import { CancelledError, InputError, systemReason, WorkError } from '@tin-ghost/media';
 import { UsageError } from './arguments';
 import * as commands from './commands';
+import { reasonOf } from './reason';
+import { watch } from './watch';
 
 const USAGE = `tinghost: wears footage as analog media would
 
@@ -11,6 +12,8 @@ const USAGE = `tinghost: wears footage as analog media would
                   [--preparation FILE.json] [--tables FOLDER] [--fonts FOLDER] [--plates FOLDER]
   tinghost frame  --in FILE --look LOOK.json|ID --at N --out FILE.png [--seed N] [--size WxH] [--no-bars]
                   [--preparation FILE.json] [--tables FOLDER] [--fonts FOLDER] [--plates FOLDER]
+  tinghost watch  --in FOLDER --look LOOK.json|ID --out FOLDER [--as mp4|mov|mkv|...] [--every SECONDS] [--once]
+                  and what render takes: every file that arrives is worn once, also when it is started again
   tinghost plan   LOOK.json|ID [--size WxH]
   tinghost looks [--json]
   tinghost look ID [--out FILE]
@@ -40,6 +43,7 @@ const COMMANDS = new Map<string, (args: string[]) => void | Promise<void>>(
     colour: commands.colour,
     traits: commands.listTraits,
     signal: commands.signal,
+    watch,
   }),
 );
 
@@ -60,17 +64,9 @@ export async function main(args: string[]): Promise<number> {
       process.stderr.write(`tinghost ${name}: ${error.message}\n\n${USAGE}\n`);
       return 2;
     }
-    process.stderr.write(`tinghost ${name}: ${told(error)}\n`);
+    process.stderr.write(`tinghost ${name}: ${reasonOf(error)}\n`);
     return 1;
   }
-}
-
-/** What a person is told. A stack is shown only where the fault is ours. */
-function told(error: unknown): string {
-  if (error instanceof InputError || error instanceof WorkError || error instanceof CancelledError || error instanceof RangeError) return error.message;
-  const reason = systemReason(error);
-  if (reason) return `${(error as NodeJS.ErrnoException).path ?? ''}: ${reason}`.replace(/^: /, '');
-  return error instanceof Error ? (error.stack ?? error.message) : String(error);
 }
 
 // Whoever reads may have read enough: `tinghost traits | head`.

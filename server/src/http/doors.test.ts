@@ -1,7 +1,9 @@
 /** Who may come in, and what is answered to what nobody should send. */
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { EMPTY_LOOK } from '@tin-ghost/core';
+import { request, type ClientRequest } from 'node:http';
 import { TestServer, TUS } from '../testing';
+import { MOST_AT_ONCE } from './routes/uploads';
 
 const under = new TestServer(`doors_test_${process.pid}`);
 beforeAll(() => under.up());
@@ -130,4 +132,36 @@ describe('what nobody should send', () => {
     expect((await call('PUT', `/reels/${reel}/order`, { shots: [id, id] })).status).toBe(400);
     expect((await call('PUT', `/reels/${reel}/order`, { shots: [id] })).status).toBe(204);
   });
+});
+
+test(`no more than ${MOST_AT_ONCE} uploads are open at once; the next may come when one of them is gone`, async () => {
+  const headers = { ...TUS, 'content-type': 'application/offset+octet-stream', 'upload-offset': '0' };
+  const begun = async (): Promise<string> => {
+    const made = await fetch(`${under.address}/api/uploads`, { method: 'POST', headers: { ...TUS, 'upload-length': '5' } });
+    return `${under.address}/api/uploads/${made.headers.get('location')!.split('/').at(-1)}`;
+  };
+  // Each has begun to send, and goes no further.
+  const held: ClientRequest[] = [];
+  for (let i = 0; i < MOST_AT_ONCE; i++) {
+    const sending = request(await begun(), { method: 'PATCH', headers: { ...headers, 'content-length': '5' } });
+    sending.on('error', () => undefined);
+    sending.write('a');
+    held.push(sending);
+  }
+  const place = await begun();
+  const send = async (): Promise<number> => (await fetch(place, { method: 'PATCH', headers, body: 'trams' })).status;
+  const until = async (status: number): Promise<void> => {
+    for (let i = 0; i < 100; i++) {
+      if ((await send()) === status) return;
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+    throw new Error(`it was never answered with ${status}`);
+  };
+  // Asked where nothing lies, so that what is let in changes nothing.
+  const offset = async (): Promise<string | null> => (await fetch(place, { method: 'HEAD', headers: TUS })).headers.get('upload-offset');
+  await until(429);
+  const before = await offset();
+  held.forEach((sending) => sending.destroy());
+  if (before === '0') await until(204);
+  expect(await offset()).toBe('5');
 });

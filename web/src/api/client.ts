@@ -3,7 +3,7 @@ import { create } from 'zustand';
 import useSWR, { mutate } from 'swr';
 import { livePrints, liveShots, useLive } from './live';
 import type { Problem } from '@tin-ghost/core';
-import type { Bin, ErrorAnswer, ErrorCode, Machine, Print, Reel, ReelSummary, Reference, StoredFont, StoredLook, StoredPlate, StoredTable } from '@tin-ghost/contract';
+import type { Bin, ErrorAnswer, ErrorCode, Machine, Print, Reel, ReelSummary, Reference, Session, StoredFont, StoredLook, StoredPlate, StoredTable } from '@tin-ghost/contract';
 
 /** A refusal of the server, or no answer at all (`no-answer`), or one that is none of its own (`unknown`). */
 export class ApiError extends Error {
@@ -56,6 +56,9 @@ export function useReel(id: string) {
   const live = useLive((s) => s.media);
   return { data: useMemo(() => data && { ...data, shots: liveShots(data.shots, live) }, [data, live]), error };
 }
+
+/** Whether the server is behind a password; undefined until that is known. */
+export const useServerSession = (): Session | undefined => useSWR<Session, ApiError>('/session', get, { revalidateOnFocus: false }).data;
 
 /** All prints, with how far they are at this moment. */
 export function usePrints() {

@@ -1,4 +1,5 @@
 import { toast } from 'sonner';
+import pLimit from 'p-limit';
 import { Upload } from 'tus-js-client';
 import { create } from 'zustand';
 import type { SequenceMade } from '@tin-ghost/contract';
@@ -28,26 +29,47 @@ function reasonOf(error: Error & { originalResponse?: { getBody(): string } | nu
   }
 }
 
-function send(file: File, metadata: Record<string, string>): { key: string; done: Promise<string> } {
+/** Files that are sent at once; the others wait for them. */
+const inTurn = pLimit(3);
+
+/** Refusals that may be over soon: the file is in use, or locked, or the server has as many as it takes at once. */
+const PASSING = [409, 423, 429];
+/** Whether what went wrong may be over when it is tried again. @param status of the answer, 0 where there was none */
+const passes = (status: number): boolean => navigator.onLine && (status < 400 || status >= 500 || PASSING.includes(status));
+
+/** @returns its key in the list, and the id of the upload; null where it was stopped */
+function send(file: File, metadata: Record<string, string>): { key: string; done: Promise<string | null> } {
   const key = crypto.randomUUID();
-  const done = new Promise<string>((resolve, reject) => {
+  let begin = (): Promise<void> => Promise.resolve();
+  const done = new Promise<string | null>((resolve, reject) => {
+    let stopped = false;
     const upload = new Upload(file, {
       endpoint: '/api/uploads',
       chunkSize: 16 * 1024 * 1024,
       retryDelays: [500, 1500, 4000, 8000],
+      onShouldRetry: (error) => passes(error.originalResponse?.getStatus() ?? 0),
       removeFingerprintOnSuccess: true,
       metadata: { filename: file.name, ...metadata },
       onProgress: (sent, total) => change(key, { share: total ? sent / total : 1 }),
       onError: (error) => reject(new Error(reasonOf(error))),
       onSuccess: () => resolve(upload.url?.split('/').at(-1) ?? ''),
     });
-    useSendings.setState(({ list }) => ({ list: [...list, { key, name: file.name, share: 0, error: null, stop: () => void upload.abort(true).then(() => dismissSending(key)) }] }));
+    const stop = (): void => {
+      stopped = true;
+      resolve(null);
+      void upload.abort(true).then(() => dismissSending(key));
+    };
+    useSendings.setState(({ list }) => ({ list: [...list, { key, name: file.name, share: 0, error: null, stop }] }));
     // The same file sent before and cut off goes on where it was.
-    void upload.findPreviousUploads().then((before) => {
-      if (before[0]) upload.resumeFromPreviousUpload(before[0]);
+    begin = async () => {
+      if (stopped) return;
+      const [before] = await upload.findPreviousUploads();
+      if (before) upload.resumeFromPreviousUpload(before);
       upload.start();
-    });
+      await done.catch(() => undefined);
+    };
   });
+  void inTurn(begin);
   return { key, done };
 }
 
@@ -81,7 +103,7 @@ const bringPlate = async (file: File): Promise<string | null> => mediumOf(await 
 /** Sends one file to a reel, as a shot. @returns the id of its medium, null where it did not get there */
 export const bringFile = async (file: File, reel: string): Promise<string | null> => mediumOf(await settle(send(file, { reel })));
 
-async function settle({ key, done }: { key: string; done: Promise<string> }): Promise<string | null> {
+async function settle({ key, done }: { key: string; done: Promise<string | null> }): Promise<string | null> {
   try {
     const id = await done;
     dismissSending(key);

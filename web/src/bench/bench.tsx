@@ -1,10 +1,12 @@
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import clsx from 'clsx';
-import { Link, useParams } from 'react-router';
+import { Link, useNavigate, useParams } from 'react-router';
 import { format } from 'date-fns';
 import type { Reel, Shot } from '@tin-ghost/contract';
-import { useReel, useReferences } from '../api/client';
+import { api, useReel, useReferences } from '../api/client';
+import { told } from '../api/told';
 import { Button } from '../parts/button';
+import type { Skip } from '../parts/skip-links';
 import { TopBar } from '../parts/top-bar';
 import { Sendings, useFiles } from '../parts/use-files';
 import { useTitle } from '../parts/use-title';
@@ -48,6 +50,14 @@ const Palette = lazy(() => import('./keys/palette'));
 /** With the charts, which most never open. */
 const LineScope = lazy(() => import('./scopes/line-scope'));
 
+/** Parts that are reached past what stands before them. */
+const SKIPS: readonly Skip[] = [
+  ['main', 'the picture'],
+  ['section[aria-label="Chain"]', 'the chain'],
+  ['section[aria-label="Strip"]', 'the strip'],
+  ['aside[aria-label="Card"]', 'the card'],
+];
+
 /** The screen where a shot is worked on. */
 export function Bench() {
   const { reel: reelId, shot: shotId } = useParams();
@@ -84,6 +94,7 @@ function EmptyReel({ reel }: { reel: Reel }) {
 
 function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
   const { medium } = shot;
+  const navigate = useNavigate();
   const opened = useDocument((s) => s.shotId === shot.id);
   const preparation = useDocument((s) => s.preparation);
   const shotOpen = useSession((s) => s.shotOpen);
@@ -137,6 +148,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
       <div className="flex h-full flex-col">
         <input {...files.getInputProps()} aria-label="Footage files" />
         <TopBar
+          skips={source ? SKIPS : undefined}
           path={
             <>
               <span className="text-faint">/</span>
@@ -199,6 +211,11 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
               <div className="w-[420px] rounded-sm bg-panel p-5">
                 <h2 className="mb-2 text-[18px] font-semibold">{medium.state === 'failed' ? 'This footage could not be imported' : 'The footage is being imported'}</h2>
                 <MediumState shot={shot} />
+                {medium.state !== 'failed' && (
+                  <Button className="mt-2" onClick={() => void told(api(`/shots/${shot.id}`, { method: 'DELETE' })).then((done) => done && navigate(`/reels/${reel.id}`))}>
+                    Cancel import
+                  </Button>
+                )}
                 {medium.state === 'failed' && (
                   <p className="mt-2 text-faint">
                     The file you sent is kept as it is. Bring in another one, or go back to the{' '}

@@ -3,6 +3,8 @@ import type { ReactNode } from 'react';
 import { Link, NavLink } from 'react-router';
 import clsx from 'clsx';
 import { Button } from './button';
+import { SkipLinks, TO_MAIN, type Skip } from './skip-links';
+import { api, useServerSession } from '../api/client';
 
 const KEY = 'tin-ghost/lights';
 
@@ -31,10 +33,12 @@ export const PLACES = [
 export const FURTHER_PLACES = [['/machines', 'Machines']] as const;
 
 /** The bar over every screen: where one is, and on the right what can be done there. */
-export function TopBar({ path, children }: { path?: ReactNode; children?: ReactNode }) {
+export function TopBar({ path, skips = TO_MAIN, children }: { path?: ReactNode; skips?: readonly Skip[]; children?: ReactNode }) {
   const { down, flip } = useLights();
+  const session = useServerSession();
   return (
     <header className="flex min-h-11 shrink-0 items-center gap-3 border-b border-rule bg-panel px-3.5 max-[1150px]:flex-wrap max-[1150px]:gap-y-0 max-[1150px]:py-1">
+      <SkipLinks skips={skips} />
       <Link to="/" className="text-[15px] font-bold tracking-[0.18em]">
         TIN GHOST
       </Link>
@@ -56,6 +60,10 @@ export function TopBar({ path, children }: { path?: ReactNode; children?: ReactN
         <Button onClick={flip} aria-pressed={down}>
           {down ? 'Lights up' : 'Lights down'}
         </Button>
+        {session?.needed && (
+          // What was not kept yet is held in this browser, and sent when it is opened again.
+          <Button onClick={() => void api('/session', { method: 'DELETE' }).then(() => location.reload())}>Log out</Button>
+        )}
       </div>
     </header>
   );

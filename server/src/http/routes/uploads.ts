@@ -12,6 +12,9 @@ import { answerOf, asRefusal } from '../errors';
 import { serve } from '../serve';
 import { idOf } from '../validate';
 
+/** Each holds a file open and writes to the disk; a page sends three. */
+export const MOST_AT_ONCE = 24;
+
 /**
  * Resumable uploads by the tus protocol. An upload that names a `reel` becomes a shot of it (or, as `reference`, something to hold its
  * shots against), one that is a `plate` a plate, as soon as its last byte is there, whether or not the page is still open; images of one sequence are uploaded without, and then named together.
@@ -60,7 +63,13 @@ export function uploadRoutes(router: Router, { db, store, arrivals }: Context): 
     return arrivals.takeSequence(body.reel, body.name, found);
   });
 
+  let open = 0;
   router.use('/uploads', (request, response) => {
+    if (request.method === 'PATCH') {
+      if (open >= MOST_AT_ONCE) throw new Refusal('too-many', `the server takes ${MOST_AT_ONCE} uploads at once; this one is tried again`);
+      open++;
+      response.once('close', () => open--);
+    }
     // The protocol's own server answers all else below this path and wants to see the whole address.
     request.url = request.originalUrl;
     void tus.handle(request, response);

@@ -1,4 +1,6 @@
-import type { Shot } from '@tin-ghost/contract';
+import type { Medium, Shot } from '@tin-ghost/contract';
+import { timeLeft } from '../../parts/amounts';
+import { useTimeLeft } from '../../parts/time-left';
 
 /** How far a shot's footage has come in, or why it has not. */
 export function MediumState({ shot }: { shot: Pick<Shot, 'id' | 'medium'> }) {
@@ -14,8 +16,17 @@ export function MediumState({ shot }: { shot: Pick<Shot, 'id' | 'medium'> }) {
   }
   return (
     <span className="block p-1 text-[12px] text-faint" role="status">
-      {medium.state === 'waiting' ? 'waiting' : `importing, ${Math.floor(medium.progress * 100)} %`}
+      {medium.state === 'waiting' ? 'waiting' : <Importing medium={medium} />}
       <progress className="h-1 w-full accent-oxide" value={medium.progress} />
     </span>
+  );
+}
+
+function Importing({ medium: { progress } }: { medium: Medium }) {
+  const left = useTimeLeft(progress);
+  return (
+    <>
+      importing, {Math.floor(progress * 100)} %{left !== undefined && `, ${timeLeft(left)}`}
+    </>
   );
 }
