@@ -1,4 +1,5 @@
 /** The chain by hand and by keys: traits copied, moved, named, and lives added, copied, moved and removed. */
+import { execFileSync } from 'node:child_process';
 import { expect, test } from '@jest/globals';
 import type { KeyInput, Page } from 'puppeteer-core';
 import type { TraitUse } from '@tin-ghost/core';
@@ -145,4 +146,52 @@ test('the look is mixed with another by a slider, one step of undo, and is the o
   await page().keyboard.press('Home');
   await kept();
   expect((await pictureOf(page())).hash).toBe(before.hash);
+});
+
+test('a trait is seen alone, and as what it changes, four times as strong', async () => {
+  const dust = { trait: 'dust', settings: { count: 40, size: 200 }, seed: 3 };
+  await openWorn(stage(), 1, 'super8', [dust]);
+  const alone = await pictureOf(page());
+  await openWorn(stage(), 1, 'super8', [{ trait: 'saturation', settings: { amount: 0.2 } }, dust]);
+  const both = await pictureOf(page());
+  expect(both.hash).not.toBe(alone.hash);
+  await (await tag('Dust')).click();
+  await press('Only this trait');
+  expect((await pictureOf(page())).hash).toBe(alone.hash);
+  expect(await page().evaluate(() => document.body.innerText)).toContain('this trait only');
+  await press('What it changes');
+  await page().waitForSelector('[data-other="changes"] canvas[data-ready]');
+  const room = (await (await page().waitForSelector('[data-other="changes"]'))!.boundingBox())!;
+  // Without the bars over the picture and under it.
+  const clip = { x: room.x, y: room.y + 40, width: room.width, height: room.height - 80 };
+  const shot = await page().screenshot({ clip });
+  const light = execFileSync('ffmpeg', ['-v', 'error', '-i', 'pipe:0', '-pix_fmt', 'gray', '-f', 'rawvideo', 'pipe:1'], { input: shot, maxBuffer: 1e8 });
+  const sorted = [...light].sort((a, b) => a - b);
+  expect(sorted[sorted.length >> 1]).toBeLessThan(8);
+  expect(sorted.at(-1)).toBeGreaterThan(120);
+  await press('What it changes');
+  expect((await pictureOf(page())).hash).toBe(both.hash);
+});
+
+test('a moment of each frame is heard that is gone to by hand, where the sound is on', async () => {
+  await openWorn(stage(), 0, 'super8', []);
+  await pictureOf(page());
+  await page().$eval('audio', (audio) => {
+    const heard: number[] = [];
+    Object.assign(window, { heard });
+    audio.addEventListener('playing', () => heard.push(audio.currentTime));
+  });
+  const heard = (): Promise<number[]> => page().evaluate(() => (window as unknown as { heard: number[] }).heard);
+  for (let i = 0; i < 10; i++) await page().keyboard.press('ArrowRight');
+  await page().waitForFunction(() => (window as unknown as { heard: number[] }).heard.length > 0);
+  await page().waitForFunction(() => document.querySelector('audio')!.paused);
+  // Within what was gone through.
+  for (const at of await heard()) expect(at).toBeLessThan(11 / 24 + 0.2);
+  await press('Sound');
+  const before = (await heard()).length;
+  await page().keyboard.press('End');
+  await pictureOf(page());
+  expect((await heard()).length).toBe(before);
+  expect(await page().$eval('audio', (audio) => audio.paused)).toBe(true);
+  await press('Sound');
 });

@@ -22,7 +22,7 @@ const shotsNow = async (): Promise<{ id: string; name: string; look: Look }[]> =
 const namesNow = async (): Promise<string[]> => (await shotsNow()).map(({ name }) => name);
 const entry = (n: number): Promise<ElementHandle> => page.waitForSelector(`aside[aria-label="Shots"] ol li:nth-child(${n}) a`).then((found) => found as ElementHandle);
 const until = async (holds: () => Promise<boolean>): Promise<void> => {
-  for (let i = 0; i < 100; i++) {
+  for (let i = 0; i < 400; i++) {
     if (await holds()) return;
     await new Promise((resolve) => setTimeout(resolve, 50));
   }

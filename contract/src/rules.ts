@@ -1,6 +1,6 @@
 // The types of this package as rules. The compiler holds each against its type: a field that one of them lacks does not compile.
 import Joi from 'joi';
-import type { Encoding, Look, Preparation } from '@tin-ghost/core';
+import type { ClipOrigin, Encoding, Look, Preparation } from '@tin-ghost/core';
 import { ERROR_STATUS, type ErrorAnswer } from './errors';
 import * as T from './types';
 
@@ -74,6 +74,10 @@ export const Medium = object<T.Medium>({
   createdAt: moment,
 });
 
+const origin = Joi.object<ClipOrigin>({ metadata: Joi.object().unknown(), markers: Joi.array().items(Joi.any()), reference: Joi.object().unknown() }).description(
+  'What the cut that it came with says of it besides: metadata, markers and media reference of OTIO',
+);
+
 export const Shot = object<T.Shot>({
   id,
   reelId: id,
@@ -82,6 +86,7 @@ export const Shot = object<T.Shot>({
   look,
   preparation,
   versions: Joi.array().items(look.allow(null)) as never,
+  origin: origin.allow(null),
   revision: count(),
   touchedAt: moment,
   medium: Medium,
@@ -200,6 +205,7 @@ export const CutOrder = Joi.object<T.CutOrder>({
         name: nameText().required(),
         look: Joi.any().description('A look; left out, that of the shot it is taken from'),
         preparation: Joi.any().required().description('What is done to the footage before the look'),
+        origin,
       }),
     )
     .min(1)

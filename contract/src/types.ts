@@ -1,4 +1,4 @@
-import type { Encoding, Ground, Look, Preparation } from '@tin-ghost/core';
+import type { ClipOrigin, Encoding, Ground, Look, Preparation } from '@tin-ghost/core';
 
 /** What a piece of footage is, as far as it is told outside the server. */
 export interface Footage {
@@ -62,6 +62,8 @@ export interface Shot {
   readonly preparation: Preparation;
   /** Other looks that the shot keeps, in their order; null stands for `look`, which is shown. Empty where there is only that one. */
   readonly versions: readonly (Look | null)[];
+  /** What the cut that it came with says of it besides; null where it came with none. */
+  readonly origin: ClipOrigin | null;
   /** Rises with every kept change, so that two pages cannot overwrite each other unseen. */
   readonly revision: number;
   readonly touchedAt: string;
@@ -250,6 +252,8 @@ export interface CutOrder {
     /** Left out: that of `from`. */
     readonly look?: unknown;
     readonly preparation: unknown;
+    /** What goes out again with it. */
+    readonly origin?: ClipOrigin;
   }[];
 }
 

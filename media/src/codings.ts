@@ -225,6 +225,17 @@ export function pictureCoding(options: CodingOptions): string[] {
   return [...(filters.length ? ['-vf', filters.join(',')] : []), ...coder.pictures(chosen)];
 }
 
+/** How every coding is made in every quality, as a text: it differs where any of them does. */
+export const codingsText = (): string =>
+  (Object.keys(CODERS) as Coding[])
+    .flatMap((coding) =>
+      QUALITIES.map((quality) => {
+        const bits = usualDepth(coding, quality);
+        return [coding, ...pictureCoding({ coding, quality, file: '', width: 1280, height: 720, encoding: encodingFor(coding, bits), alpha: holdsAlpha(coding) })].join(' ');
+      }),
+    )
+    .join('\n');
+
 /** ffmpeg's arguments that choose and set all that a coding's usual file is made with. */
 export const codec = (options: CodingOptions): string[] => [...pictureCoding(options), ...fileCoding(CODERS[options.coding].containers[0]!)];
 

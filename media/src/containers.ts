@@ -57,6 +57,9 @@ export const fileCoding = (container: Container, timecode?: string): readonly st
   ...KINDS[container].file,
 ];
 
+/** How every kind of file is made, as a text. */
+export const containersText = (): string => JSON.stringify(KINDS);
+
 /** ffmpeg's arguments for a file of pictures alone, to be joined without coding them again. @param alpha whether the pictures have any */
 export const segmentCoding = (container: Container, alpha = false): readonly string[] => {
   const { segment, file } = KINDS[container];

@@ -136,6 +136,27 @@ describe('OTIO', () => {
   });
 });
 
+test('what a clip of another program holds goes out again with it, by its own clock; what is ours stands beside it', () => {
+  const theirs = clip('dusk', 'file:///media/dusk.mov', {
+    source_range: range(86_424, 48, 24),
+    metadata: { other: { scene: 4 }, tin_ghost: { preparation: { mirror: true } } },
+    markers: [{ OTIO_SCHEMA: 'Marker.2', name: 'bell' }],
+  });
+  const [one] = readOtio(
+    JSON.stringify({ OTIO_SCHEMA: 'Timeline.1', tracks: { OTIO_SCHEMA: 'Stack.1', children: [{ OTIO_SCHEMA: 'Track.1', kind: 'Video', children: [theirs] }] } }),
+  ).shots;
+  const footage = { rate: { num: 24, den: 1 }, frames: 480 };
+  const { preparation } = placeShot(one!, footage);
+  expect(preparation).toEqual({ mirror: true, trim: { from: 24, to: 72 } });
+  const look = { ...EMPTY_LOOK, seed: 9 };
+  const out = JSON.parse(writeOtio({ name: 'Reel', shots: [{ name: 'dusk', file: 'dusk.mov', sound: false, ...footage, preparation, look, origin: one!.origin }] })) as {
+    tracks: { children: { children: Record<string, unknown>[] }[] };
+  };
+  const [back] = out.tracks.children[0]!.children;
+  expect(back).toMatchObject({ name: 'dusk', source_range: range(86_424, 48, 24), markers: [{ name: 'bell' }], media_reference: theirs.media_references.DEFAULT_MEDIA });
+  expect(back!.metadata).toEqual({ other: { scene: 4 }, tin_ghost: { look, preparation } });
+});
+
 describe('a reel that went out comes back', () => {
   const shot = (name: string, more: Partial<CutShot>): CutShot => ({
     name,

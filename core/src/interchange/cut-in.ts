@@ -4,7 +4,7 @@ import { LookError } from '../look/schema-check';
 import type { Look } from '../look/look';
 import type { Preparation } from '../shot/preparation';
 import { checkPreparation } from '../shot/preparation-check';
-import { fps } from './cut';
+import { fps, type ClipOrigin } from './cut';
 import { readTimecode, type CutRate } from './timecode';
 
 /** What is taken of a file: seconds of its own clock from where that begins, or timecode. */
@@ -23,6 +23,8 @@ export interface CutInShot {
   /** Our own, where the cut came from here. */
   readonly look?: Look;
   readonly preparation?: Preparation;
+  /** What goes out again with it. */
+  readonly origin?: ClipOrigin;
 }
 
 export interface CutIn {

@@ -2,6 +2,13 @@ import type { Look } from '../look/look';
 import { preparedFrames, type Preparation } from '../shot/preparation';
 import { readTimecode, type CutRate } from './timecode';
 
+/** What a clip of another program's cut holds that is nothing to us: it goes out again as it came (OTIO's own objects). */
+export interface ClipOrigin {
+  readonly metadata?: Readonly<Record<string, unknown>>;
+  readonly markers?: readonly unknown[];
+  readonly reference?: Readonly<Record<string, unknown>>;
+}
+
 /** A shot of a reel, as it is told to a program that cuts. */
 export interface CutShot {
   readonly name: string;
@@ -15,6 +22,8 @@ export interface CutShot {
   readonly sound: boolean;
   readonly preparation: Preparation;
   readonly look: Look;
+  /** Where it came with a cut. */
+  readonly origin?: ClipOrigin;
 }
 
 /** A reel: its shots one after the other. */

@@ -7,24 +7,35 @@ export const OURS = 'tin_ghost';
 const time = (value: number, rate: CutRate) => ({ OTIO_SCHEMA: 'RationalTime.1', rate: fps(rate), value });
 const range = (from: number, length: number, rate: CutRate) => ({ OTIO_SCHEMA: 'TimeRange.1', duration: time(length, rate), start_time: time(from, rate) });
 
+/** The number of the footage's first frame, by the clock of the cut it came with, else by its file's. */
+function firstOf({ origin, ...shot }: CutShot): number {
+  const range = origin?.reference?.available_range as { start_time?: { value?: unknown; rate?: unknown } } | null | undefined;
+  const [value, rate] = [Number(range?.start_time?.value), Number(range?.start_time?.rate)];
+  return Number.isFinite(value) && rate > 0 ? Math.round((value / rate) * fps(shot.rate)) : begins(shot);
+}
+
 function clip(shot: CutShot, kind: 'Video' | 'Audio'): object {
   const { from, shown } = takenOf(shot);
+  const { metadata, markers = [], reference } = kind === 'Video' ? (shot.origin ?? {}) : {};
+  const first = firstOf(shot);
   const { speed = 1 } = shot.preparation;
   return {
     OTIO_SCHEMA: 'Clip.1',
     name: shot.name,
     // As long as it is shown: an effect of time does not change a clip's length.
-    source_range: range(begins(shot) + from, shown, shot.rate),
+    source_range: range(first + from, shown, shot.rate),
     effects: speed === 1 ? [] : [{ OTIO_SCHEMA: 'LinearTimeWarp.1', name: 'speed', effect_name: 'LinearTimeWarp', time_scalar: speed, metadata: {} }],
-    markers: [],
+    markers,
     media_reference: {
       OTIO_SCHEMA: 'ExternalReference.1',
       name: shot.file,
       target_url: encodeURI(shot.file),
-      available_range: range(begins(shot), shot.frames, shot.rate),
+      available_range: range(first, shot.frames, shot.rate),
       metadata: {},
+      // Its own address and what it says of itself.
+      ...reference,
     },
-    metadata: kind === 'Video' ? { [OURS]: { look: shot.look, preparation: shot.preparation } } : {},
+    metadata: kind === 'Video' ? { ...metadata, [OURS]: { look: shot.look, preparation: shot.preparation } } : {},
   };
 }
 

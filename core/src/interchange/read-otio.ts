@@ -1,4 +1,5 @@
 import { FormatError } from '../formats/cube';
+import type { ClipOrigin } from './cut';
 import { ourOwn, type CutIn, type CutInShot, type Taken } from './cut-in';
 import { OURS } from './otio';
 
@@ -84,7 +85,34 @@ function shotOf(clip: Item, left: Set<string>): CutInShot | undefined {
   const taken: Taken = { by: 'time', ...range, ...(available && { begins: available.from }) };
   const speed = speedOf(clip, left);
   const metadata = clip.metadata as Record<string, unknown> | null | undefined;
-  return { name: name || 'Untitled', file: fileOf(clip, reference), taken, ...(speed !== undefined && { speed }), ...ourOwn(metadata?.[OURS], name, left) };
+  const origin = originOf(clip, reference, name, left);
+  return {
+    name: name || 'Untitled',
+    file: fileOf(clip, reference),
+    taken,
+    ...(speed !== undefined && { speed }),
+    ...ourOwn(metadata?.[OURS], name, left),
+    ...(origin && { origin }),
+  };
+}
+
+/** What is kept of a clip is no longer than this as JSON. */
+const MOST_ORIGIN = 60_000;
+
+/** What of a clip goes out again as it came; what is larger than a person's notes is left, and told. */
+function originOf(clip: Item, reference: Item | undefined, name: string, left: Set<string>): ClipOrigin | undefined {
+  const { [OURS]: _ours, ...metadata } = (clip.metadata as Record<string, unknown> | null | undefined) ?? {};
+  const markers = Array.isArray(clip.markers) ? clip.markers : [];
+  const origin: ClipOrigin = {
+    ...(Object.keys(metadata).length && { metadata }),
+    ...(markers.length && { markers }),
+    ...(reference && kindOf(reference) === 'ExternalReference' && { reference }),
+  };
+  if (JSON.stringify(origin).length > MOST_ORIGIN) {
+    left.add(`metadata and markers of ${name}, which are too large`);
+    return undefined;
+  }
+  return Object.keys(origin).length ? origin : undefined;
 }
 
 /** Tracks of pictures, the one that lies lowest first. */

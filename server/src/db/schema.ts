@@ -1,6 +1,6 @@
 import { bigint, boolean, customType, index, integer, jsonb, pgTable, real, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
 import type { MediumState, PrintSettings, PrintState } from '@tin-ghost/contract';
-import { broughtUp, type Look, type Preparation } from '@tin-ghost/core';
+import { broughtUp, type ClipOrigin, type Look, type Preparation } from '@tin-ghost/core';
 import type { Footage } from '@tin-ghost/media';
 
 const id = () => uuid('id').primaryKey().defaultRandom();
@@ -66,6 +66,8 @@ export const shots = pgTable(
     preparation: jsonb('preparation').$type<Preparation>().notNull().default({}),
     /** Other looks that it keeps; null stands for the one that is shown. */
     versions: storedVersions('versions').notNull().default([]),
+    /** What the cut that it came with says of it besides. */
+    origin: jsonb('origin').$type<ClipOrigin>(),
     /** Rises with every kept change, so that two tabs cannot overwrite each other unseen. */
     revision: integer('revision').notNull().default(0),
     touchedAt: moment('touched_at').notNull().defaultNow(),

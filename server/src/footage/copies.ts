@@ -24,10 +24,10 @@ export async function copyShot({ db, news }: Room, id: string): Promise<string> 
       .update(shots)
       .set({ position: sql`${shots.position} + 1` })
       .where(and(eq(shots.reelId, shot.reelId), gt(shots.position, shot.position)));
-    const { reelId, mediaId, position, name, look, preparation, versions } = shot;
+    const { reelId, mediaId, position, name, look, preparation, versions, origin } = shot;
     const [copy] = await tx
       .insert(shots)
-      .values({ reelId, mediaId, position: position + 1, name: copyName(name), look, preparation, versions })
+      .values({ reelId, mediaId, position: position + 1, name: copyName(name), look, preparation, versions, origin })
       .returning({ id: shots.id });
     return copy!.id;
   });
@@ -52,8 +52,8 @@ export async function copyReel({ db, news }: Room, id: string): Promise<Reel> {
       .from(shots)
       .where(and(eq(shots.reelId, id), isNull(shots.discardedAt)))
       .orderBy(asc(shots.position));
-    for (const { mediaId, position, name, look, preparation, versions } of held)
-      await tx.insert(shots).values({ reelId: copy!.id, mediaId, position, name, look, preparation, versions });
+    for (const { mediaId, position, name, look, preparation, versions, origin } of held)
+      await tx.insert(shots).values({ reelId: copy!.id, mediaId, position, name, look, preparation, versions, origin });
     for (const { mediaId, name } of await tx.select().from(references).where(eq(references.reelId, id))) await tx.insert(references).values({ reelId: copy!.id, mediaId, name });
     return copy!;
   });

@@ -33,7 +33,7 @@ export async function layCut({ db, news }: { readonly db: Database; readonly new
       .from(shots)
       .innerJoin(media, eq(media.id, shots.mediaId))
       .where(and(inArray(shots.id, [...new Set(order.shots.map(({ from }) => from))]), isNull(shots.discardedAt)));
-    const laid = order.shots.map(({ from, name, look, preparation }, i) => {
+    const laid = order.shots.map(({ from, name, look, preparation, origin = null }, i) => {
       const source = sources.find(({ shot }) => shot.id === from);
       if (!source) throw notFound('shot');
       const { shot, medium } = source;
@@ -44,7 +44,7 @@ export async function layCut({ db, news }: { readonly db: Database; readonly new
         return right;
       });
       const worn: Look = look === undefined ? shot.look : at(`shots[${i}].look`, () => checkLook(look));
-      return { reelId, mediaId: medium.id, position: i, name, look: worn, preparation: checked };
+      return { reelId, mediaId: medium.id, position: i, name, look: worn, preparation: checked, origin };
     });
     const made = sources.filter(({ shot }) => shot.reelId === reelId).map(({ shot }) => shot.id);
     if (made.length) await tx.delete(shots).where(inArray(shots.id, made));

@@ -47,7 +47,7 @@ test('every route gives what is described', async () => {
   // A cut of its shots, all or none: the one it is taken from makes way, the others come after.
   const { body: second } = await call('POST', '/reels', { name: 'Cut' });
   const laid = [
-    { from: shot.id, name: 'First', preparation: { trim: { from: 2, to: 5 } } },
+    { from: shot.id, name: 'First', preparation: { trim: { from: 2, to: 5 } }, origin: { metadata: { scene: 4 }, markers: [{ name: 'bell' }] } },
     { from: shot.id, name: 'Again', look: { ...EMPTY_LOOK, name: 'Given' }, preparation: {} },
   ];
   const wrong = await call('PUT', `/reels/${second.id}/cut`, { shots: [laid[0], { ...laid[1], preparation: { trim: { from: 0, to: 9999 } } }] });
@@ -60,7 +60,8 @@ test('every route gives what is described', async () => {
     ['First', EMPTY_LOOK.name, { from: 2, to: 5 }, 0, true],
     ['Again', 'Given', undefined, 1, true],
   ]);
-  const [, again] = (await call('GET', `/reels/${second.id}`)).body.shots;
+  const [firstLaid, again] = (await call('GET', `/reels/${second.id}`)).body.shots;
+  expect([firstLaid.origin, again.origin]).toEqual([{ metadata: { scene: 4 }, markers: [{ name: 'bell' }] }, null]);
   await call('PUT', `/reels/${second.id}/cut`, { shots: [{ ...laid[0], from: again.id, name: 'Instead' }] });
   expect((await cutNow()).map((row) => (row as unknown[])[0])).toEqual(['Instead', 'First']);
   await call('DELETE', `/reels/${second.id}`);

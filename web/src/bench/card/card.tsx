@@ -24,7 +24,7 @@ import { changeLook, useDocument } from '../state/document';
 import { TintChart } from './tint-chart';
 import { WhenPanel } from './when-panel';
 import { ZonePanel } from './zone-panel';
-import { openMotion, useSession } from '../state/session';
+import { openMotion, singleOut, useSession } from '../state/session';
 import { usePlayback } from '../state/playback';
 
 const STRENGTH = plainNumber('Strength', 'How much of the trait shows; at 0 the picture is left bit for bit as it was', '%', { default: 100 });
@@ -48,6 +48,7 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
   // The card follows the picture only where a value stands between keys.
   const frame = usePlayback((s) => (keyedHere ? s.frame : 0));
   const moving = useSession((s) => s.moving);
+  const singled = useSession((s) => s.singled);
   const set = (key: string, value: Value | undefined): void => changeLook(changeValue(useDocument.getState().look, at, key, value, usePlayback.getState().frame / source.rate));
   const carrier = look.lives[at.life]!.carrier;
   const valueOf = (key: string): Value => use.settings?.[key] ?? (trait.settings as Record<string, Setting>)[key]!.default;
@@ -86,6 +87,14 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
         </Switch.Root>
       </div>
       <p className="mt-1 mb-2 text-faint">{trait.says}</p>
+      <div className="mb-2 flex gap-2" role="group" aria-label="How it is seen">
+        <Button aria-pressed={singled === 'only'} onClick={() => singleOut('only')} title="The picture with this trait alone">
+          Only this trait
+        </Button>
+        <Button aria-pressed={singled === 'changes'} onClick={() => singleOut('changes')} title="The difference that it makes, strengthened">
+          What it changes
+        </Button>
+      </div>
       {actOf(use) !== trait.act && !trait.family && (
         <p className="mb-2 text-[13px] text-faint">
           It was moved: here it acts in {ACT_NAMES[actOf(use)]}, on the real thing it belongs to {ACT_NAMES[trait.act]}.

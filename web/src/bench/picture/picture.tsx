@@ -6,7 +6,7 @@ import type { Medium, Reference, Shot } from '@tin-ghost/contract';
 import { PictureCanvas, paint } from '../../render/canvas';
 import type { Source } from '../../render/protocol';
 import { usePicture } from '../../render/use-picture';
-import { useCompare, useOther, wipePath } from '../state/compare';
+import { lookOnly, useCompare, useOther, wipePath } from '../state/compare';
 import { AcrossShots } from './across-shots';
 import { FramingOverlay } from './framing-overlay';
 import { LaidOverlay } from './laid-overlay';
@@ -16,6 +16,7 @@ import { Player, type Asked } from './player';
 import { forgetPlaying, showFrame, tellReady, tellReport, usePlayback } from '../state/playback';
 import { pointAt, showScope, useScopes } from '../state/scope';
 import { useDocument } from '../state/document';
+import { footageSeconds, useScrubbed } from './use-scrubbed';
 import { useFit, usePan } from './use-stage';
 import { ViewBar } from './view-bar';
 import { WipeLine } from './wipe-line';
@@ -35,24 +36,29 @@ interface Props {
 /** How long each of two pictures is shown when they blink. */
 const BLINK_MS = 600;
 const EXTRA = '#1b1e1f';
+/** What a trait changes is often too little to be seen. */
+const CHANGES_GAIN = 4;
 
 /** The picture: always live, fitted or at 1:1, worn or as shot, alone or held against another, still or playing. */
 export function Picture({ medium, source, shotId, shots, reference, sound }: Props) {
   const look = useDocument((s) => s.look);
-  const { view, held, zoom, magnified, point, selected, framing, tried } = useSession(
-    useShallow(({ view, held, zoom, magnified, point, selected, framing, tried }) => ({ view, held, zoom, magnified, point, selected, framing, tried })),
+  const { view, held, zoom, magnified, point, selected, framing, tried, singled } = useSession(
+    useShallow(({ view, held, zoom, magnified, point, selected, framing, tried, singled }) => ({ view, held, zoom, magnified, point, selected, framing, tried, singled })),
   );
   const { playing, loop } = usePlayback(useShallow(({ playing, loop }) => ({ playing, loop })));
   // While it plays pictures are painted past React; what stands here is where it began.
   const frame = usePlayback((s) => (s.playing ? s.begunAt : s.frame));
   const asked = useScopes(useShallow((s): Asked => ({ scope: s.open, clean: s.lineOpen })));
-  const { mode, line } = useCompare(useShallow(({ mode, line }) => ({ mode, line })));
+  const { mode: compared, line } = useCompare(useShallow(({ mode, line }) => ({ mode, line })));
+  const changes = singled === 'changes';
+  const mode = changes ? 'changes' : compared;
   const shown = useMemo<Look>(() => {
     if ((view === 'asShot') !== held) return EMPTY_LOOK;
     if (tried) return tried;
+    if (singled === 'only' && selected) return lookOnly(look, selected);
     return point ? lookUpTo(look, point.life, point.act, point.place) : look;
-  }, [look, view, held, point, tried]);
-  const other = useOther(source, look, selected, reference);
+  }, [look, view, held, point, tried, singled, selected]);
+  const other = useOther(source, look, selected, reference, changes);
   const range = useMemo(() => loop ?? { from: 0, to: source.frames }, [loop, source.frames]);
   const chosen = traitUseAt(look, selected);
   const laid = chosen !== undefined && chosen.on !== false && traitById(chosen.trait)?.family === 'laid' && !framing;
@@ -110,6 +116,8 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
     } else track.pause();
   }, [playing, sound, source, speed]);
 
+  useScrubbed(audio, source, sound);
+
   const stage = useRef<HTMLDivElement>(null);
   const size = full ? original : source;
   const side = mode === 'side' && other !== null && !full;
@@ -134,7 +142,7 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
       <div className="absolute inset-0 flex items-center justify-center gap-3">
         <div
           className={clsx(full ? 'absolute top-1/2 left-1/2' : 'relative shrink-0', full && magnified > 1 && '[&_canvas]:[image-rendering:pixelated]')}
-          style={style}
+          style={changes && over ? { ...style, filter: `brightness(${CHANGES_GAIN})` } : style}
           onPointerMove={(e) => {
             const box = e.currentTarget.getBoundingClientRect();
             pointAt((e.clientX - box.left) / box.width, (e.clientY - box.top) / box.height);
@@ -144,7 +152,7 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
           <PictureCanvas worn={worn} current={current} label={label} className={clsx('absolute inset-0 h-full w-full', playing && 'invisible')} />
           <canvas ref={canvas} className={clsx('absolute inset-0 h-full w-full', !playing && 'invisible')} aria-hidden />
           {over && (
-            <div className={clsx('absolute inset-0', hidden && 'invisible')} style={{ clipPath: clip }} data-other={mode}>
+            <div className={clsx('absolute inset-0', hidden && 'invisible')} style={{ clipPath: clip, mixBlendMode: changes ? 'difference' : undefined }} data-other={mode}>
               <PictureCanvas
                 worn={second.worn}
                 current={second.current}
@@ -173,9 +181,9 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
       {mode === 'shots' && !framing && !playing && <AcrossShots look={shown} shotId={shotId} own={{ worn, current }} shots={shots} seconds={frame / source.rate} />}
       <ViewBar stage={stage} reference={reference} percent={!full && fitted ? Math.round((fitted.width / original.width) * 100 * devicePixelRatio) : null} />
       {!playing && !error && <Busy on={!current} what={full ? 'rendering at 1:1, from the original' : 'rendering'} />}
-      {(point ?? tried) && (
+      {(tried ?? singled ?? point) && (
         <div className="mono absolute bottom-2 left-3 px-2 py-0.5 text-[#d5d9d8]" style={{ background: EXTRA }}>
-          {tried ? 'tried, not added' : 'at this point of the chain'}
+          {tried ? 'tried, not added' : singled === 'only' ? 'this trait only' : changes ? `what it changes, ${CHANGES_GAIN} times as strong` : 'at this point of the chain'}
         </div>
       )}
       {(error ?? second.error) && (
@@ -209,9 +217,6 @@ function Busy({ on, what }: { on: boolean; what: string }) {
     </div>
   );
 }
-
-/** The moment of the footage that a picture of the prepared shot shows. */
-const footageSeconds = ({ preparation, rate }: Source, n: number): number => ((preparation.trim?.from ?? 0) + n * (preparation.speed ?? 1)) / rate;
 
 /** True and false in turn while it is on. */
 function useBlink(on: boolean): boolean {

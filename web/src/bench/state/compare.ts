@@ -75,6 +75,12 @@ export function lookWithout(look: Look, at: UseAt, act?: Act): Look {
   };
 }
 
+/** The look with one use alone. */
+export const lookOnly = (look: Look, at: UseAt): Look => ({
+  ...look,
+  lives: look.lives.map((life, l) => ({ ...life, traits: life.traits.map((use, i) => (l === at.life && i === at.index ? use : { ...use, on: false })) })),
+});
+
 /** In words, for the button and for who cannot see it. */
 export function againstName(against: Against, look: Look, selected: UseAt | null, reference: Reference | undefined, traitName: (use: UseAt) => string): string {
   switch (against.kind) {
@@ -97,14 +103,15 @@ export function againstName(against: Against, look: Look, selected: UseAt | null
   }
 }
 
-/** The picture that is held against the one shown; null where there is none. */
-export function useOther(source: Source | null, look: Look, selected: UseAt | null, reference: Reference | undefined): Other | null {
+/** The picture that is held against the one shown; null where there is none. @param changes whether it is to tell what the chosen use changes */
+export function useOther(source: Source | null, look: Look, selected: UseAt | null, reference: Reference | undefined, changes: boolean): Other | null {
   const { mode, against, opened, remembered } = useCompare(useShallow(({ mode, against, opened, remembered }) => ({ mode, against, opened, remembered })));
   const medium = reference?.medium;
   const referenceSource = useMemo(() => (medium ? sourceOf(medium) : null), [medium]);
   return useMemo(() => {
-    if (mode === 'off' || mode === 'shots' || !source) return null;
     const use = traitUseAt(look, selected);
+    if (changes && source && use) return { source, look: lookWithout(look, selected!) };
+    if (mode === 'off' || mode === 'shots' || !source) return null;
     switch (against.kind) {
       case 'clean':
         return { source, look: EMPTY_LOOK };
@@ -121,7 +128,7 @@ export function useOther(source: Source | null, look: Look, selected: UseAt | nu
       case 'reference':
         return referenceSource ? { source: referenceSource, look: EMPTY_LOOK } : null;
     }
-  }, [mode, against, source, look, selected, opened, remembered, referenceSource]);
+  }, [changes, mode, against, source, look, selected, opened, remembered, referenceSource]);
 }
 
 /** Corners of the part of a unit square that lies to the right of a line through (x, y) at an angle, as a clip path. */

@@ -38,6 +38,8 @@ interface Session {
   readonly adding: Omit<ChainPoint, 'place'> | null;
   /** A look that is only tried: it is seen and nothing of it is kept. */
   readonly tried: Look | null;
+  /** The use whose card is open is seen by itself, or as what it changes of the picture. */
+  readonly singled: 'only' | 'changes' | null;
 }
 
 /** What is open and how it is looked at: nothing of it is kept with the shot. */
@@ -56,6 +58,7 @@ export const useSession = create<Session>(() => ({
   point: null,
   adding: null,
   tried: null,
+  singled: null,
 }));
 
 const { setState } = useSession;
@@ -87,7 +90,7 @@ export const chooseKey = (key: number | null): void => setState({ key });
 export const selectShot = (): void => setState({ selected: null, ...STILL, shotOpen: true });
 
 /** Another shot lies on the bench: nothing of the last one is open. */
-export const closeCards = (): void => setState({ selected: null, event: null, ...STILL, shotOpen: false, framing: false, point: null, adding: null, tried: null });
+export const closeCards = (): void => setState({ selected: null, event: null, ...STILL, shotOpen: false, framing: false, point: null, adding: null, tried: null, singled: null });
 
 export const setView = (view: Session['view']): void => setState({ view });
 export const toggleView = (): void => setState((s) => ({ view: s.view === 'worn' ? 'asShot' : 'worn' }));
@@ -117,6 +120,8 @@ export const panTo = (pan: Session['pan']): void => setState({ pan });
 export const panBy = (x: number, y: number): void => setState((s) => (s.zoom === 'full' ? { pan: { x: s.pan.x + x, y: s.pan.y + y } } : s));
 /** Offers what can be added to an act, or stops that; what was tried is gone. */
 export const offerTo = (adding: Session['adding']): void => setState({ adding, tried: null });
+/** Sees the use whose card is open in a way of its own, or as it is again. */
+export const singleOut = (way: NonNullable<Session['singled']>): void => setState((s) => ({ singled: s.singled === way ? null : way }));
 export const tryLook = (tried: Look | null): void => setState({ tried });
 export const lookAt = (point: ChainPoint | null): void => setState({ point });
 

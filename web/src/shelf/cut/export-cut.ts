@@ -8,10 +8,10 @@ import { saveFile } from '../../parts/save-file';
 function cutOf({ name, shots }: Reel): Cut {
   return {
     name,
-    shots: shots.map(({ name: shot, medium, preparation, look }) => {
+    shots: shots.map(({ name: shot, medium, preparation, look, origin }) => {
       if (!medium.footage) throw new Error(`“${shot}” is still being imported, or could not be read.`);
       const { rate, frames, timecode } = medium.footage;
-      return { name: shot, file: medium.name, rate, frames, timecode, sound: medium.hasSound, preparation, look };
+      return { name: shot, file: medium.name, rate, frames, timecode, sound: medium.hasSound, preparation, look, ...(origin && { origin }) };
     }),
   };
 }

@@ -76,7 +76,9 @@ export async function layCut(cut: CutIn, wanted: readonly Wanted[], onProgress: 
     if (!source?.footage) return [];
     const placed = placeShot(shot, source.footage);
     notes.push(...placed.notes.map((note) => `${shot.name} ${note}.`));
-    return [{ from: source.shot, name: shot.name.slice(0, 160), ...(shot.look && { look: shot.look }), preparation: placed.preparation }];
+    return [
+      { from: source.shot, name: shot.name.slice(0, 160), ...(shot.look && { look: shot.look }), preparation: placed.preparation, ...(shot.origin && { origin: shot.origin }) },
+    ];
   });
   if (laid.length) await api(`/reels/${reel}/cut`, { method: 'PUT', body: { shots: laid } satisfies CutOrder });
   await refresh('/reels');
