@@ -338,6 +338,9 @@ export async function signal(args: string[]): Promise<void> {
   await writeSignal({ signal: name, file: resolve(file), width, height, rate, seconds, level, abort: interrupted() });
 }
 
+/** One for the whole process, however many commands it runs. */
+let ending: AbortSignal | undefined;
+
 /** Aborts when the user presses Ctrl-C or closes the terminal, so that nothing half-written stays. A second time ends at once. */
 export function interrupted(): AbortSignal {
   if (!ending) {
@@ -347,6 +350,3 @@ export function interrupted(): AbortSignal {
   }
   return ending;
 }
-
-/** One for the whole process, however many commands it runs. */
-let ending: AbortSignal | undefined;

@@ -48,10 +48,17 @@ test('each file that arrives is worn once, through an end and a new start; what 
   await copyFile(at('tram.mkv'), at('in', 'three.mkv'));
   // Taken away by whoever uses it: it does not come again.
   await rm(at('out', 'two.mp4'));
-  expect(once()).toMatch(/^three\.mkv: .*three\.mp4\n$/);
+  expect(once()).toMatch(/^three\.mkv: three\.mp4\n$/);
   expect(await results()).toEqual(['one.mp4', 'three.mp4']);
   expect((await stat(at('out', 'one.mp4'))).mtimeMs).toBe(made);
   expect(JSON.parse(await readFile(at('out', '.tin-ghost-watch.json'), 'utf8'))['notes.txt'].error).toMatch(/not footage/);
+
+  // Two of one name but for their ending: neither result is written over, nor what lay there before.
+  await writeFile(at('out', 'four.mp4'), 'somebody’s own');
+  await copyFile(at('tram.mkv'), at('in', 'four.mkv'));
+  await copyFile(at('tram.mkv'), at('in', 'three.mov'));
+  expect(once().trim().split('\n')).toEqual(['four.mkv: four.mkv.mp4', 'three.mov: three.mov.mp4']);
+  expect(await readFile(at('out', 'four.mp4'), 'utf8')).toBe('somebody’s own');
 
   await copyFile(at('tram.mkv'), at('in', 'one.mkv'));
   await utimes(at('in', 'one.mkv'), new Date(), new Date(Date.now() + 5000));
@@ -70,8 +77,10 @@ test.each([
   [['--out', 'IN'], 2, /another folder/],
   [['--in', '/nowhere/at/all'], 1, /no such folder/],
   [['--coding', 'prores'], 2, /--coding in mp4/],
+  [['--as', 'png'], 2, /--as is mp4, webm, mov, mxf, mkv, gif, webp, wav, not "png"/],
+  [['--look', 'no-such-look'], 1, /no-such-look/],
 ])('wrongly asked is told: %j', async (more, code, words) => {
-  await writeFile(at('in', 'four.mkv'), await readFile(at('tram.mkv')));
+  await copyFile(at('tram.mkv'), at('in', 'five.mkv'));
   const args = [...OPTIONS(), '--once', ...more.map((word) => (word === 'IN' ? at('in') : word))];
   const ran = await new Promise<{ code: number | null; err: string }>((resolve) => {
     const child = spawn(process.execPath, [PROGRAM, ...args], { stdio: ['ignore', 'ignore', 'pipe'] });

@@ -1,10 +1,11 @@
 /** A watched folder: files that arrive in it are worn by a look and laid in another, each once, through restarts. */
 import { readdir, readFile, rename, stat, writeFile } from 'node:fs/promises';
-import { extname, join, parse, resolve } from 'node:path';
+import { join, parse, resolve } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
-import { CancelledError, InputError } from '@tin-ghost/media';
+import { CancelledError, containerOf, ENDINGS, InputError, kindOf } from '@tin-ghost/media';
 import { readArguments, required, UsageError, wholeNumber, type Options } from './arguments';
 import { interrupted, render } from './commands';
+import { lookFrom } from './inputs';
 import { reasonOf } from './reason';
 
 /** What was done stands here, in the folder of the results. */
@@ -14,6 +15,10 @@ const RECORD = '.tin-ghost-watch.json';
 interface Done {
   readonly bytes: number;
   readonly changed: number;
+  /** Name of its result: nothing else is written over. */
+  readonly out: string;
+  /** It was begun, and not ended yet. */
+  readonly begun?: true;
   readonly error?: string;
 }
 
@@ -55,16 +60,30 @@ async function filesIn(folder: string): Promise<Arrived[]> {
   const found = await Promise.all(
     entries
       .filter((entry) => entry.isFile() && !entry.name.startsWith('.'))
-      .map(async ({ name }) => {
-        const { size, mtimeMs } = await stat(join(folder, name));
-        return { name, bytes: size, changed: Math.round(mtimeMs) };
-      }),
+      .map(({ name }) =>
+        stat(join(folder, name)).then(
+          ({ size, mtimeMs }): Arrived => ({ name, bytes: size, changed: Math.round(mtimeMs) }),
+          // It has been taken away again.
+          () => undefined,
+        ),
+      ),
   );
-  return found.sort((a, b) => a.name.localeCompare(b.name));
+  return found.filter((one) => one !== undefined).sort((a, b) => a.name.localeCompare(b.name));
+}
+
+/** A name for the result of a file: that which it has, else one that is nobody's. */
+async function nameFor(file: string, ending: string, folder: string, record: ReadonlyMap<string, Done>): Promise<string> {
+  const own = record.get(file);
+  if (own) return own.out;
+  const taken = new Set([...(await readdir(folder)), ...[...record.values()].map(({ out }) => out)]);
+  for (let n = 1; ; n++) {
+    const name = n === 1 ? `${parse(file).name}.${ending}` : n === 2 ? `${file}.${ending}` : `${file} ${n}.${ending}`;
+    if (!taken.has(name)) return name;
+  }
 }
 
 /** Whether a file is as it was. */
-const same = (a: Omit<Done, 'error'> | undefined, b: Arrived): boolean => a?.bytes === b.bytes && a.changed === b.changed;
+const same = (a: Pick<Done, 'bytes' | 'changed'> | undefined, b: Arrived): boolean => a?.bytes === b.bytes && a.changed === b.changed;
 
 async function folderOf(options: Options, name: 'in' | 'out'): Promise<string> {
   const folder = resolve(required(options, name));
@@ -81,8 +100,12 @@ export async function watch(args: string[]): Promise<void> {
   if (words.length) throw new UsageError(`"${words[0]}" is not expected`);
   const [from, to] = [await folderOf(options, 'in'), await folderOf(options, 'out')];
   if (from === to) throw new UsageError('--out must be another folder than --in');
-  required(options, 'look');
+  // What is asked wrongly is told before a file comes.
+  await lookFrom(required(options, 'look'));
   const ending = options.as ?? 'mp4';
+  const container = containerOf(`a.${ending}`);
+  if (!container || kindOf(container) === 'images')
+    throw new UsageError(`--as is ${ENDINGS.filter((one) => kindOf(containerOf(`a.${one}`)!) !== 'images').join(', ')}, not "${ending}"`);
   const seconds = wholeNumber(options, 'every', 1, 3600) ?? 2;
   const passed = [
     ...PASSED.flatMap((key) => (options[key] === undefined ? [] : [`--${key}`, options[key]])),
@@ -91,31 +114,36 @@ export async function watch(args: string[]): Promise<void> {
   const record = await recordIn(to);
   const signal = interrupted();
   let before = new Map<string, Arrived>();
-  for (;;) {
+  while (!signal.aborted) {
     const files = await filesIn(from);
     for (const file of files) {
-      if (signal.aborted) return;
-      if (same(record.get(file.name), file)) continue;
+      const known = record.get(file.name);
+      if (same(known, file) && !known!.begun) continue;
       // What still grows is looked at the next time.
       if (!options.flags.has('once') && !same(before.get(file.name), file)) continue;
-      const out = join(to, `${parse(file.name).name}${extname(file.name) === `.${ending}` ? ' worn' : ''}.${ending}`);
-      let error: string | undefined;
+      const done: Done = { bytes: file.bytes, changed: file.changed, out: await nameFor(file.name, ending, to, record) };
+      const note = async (more: Partial<Done>): Promise<void> => {
+        record.set(file.name, { ...done, ...more });
+        await keep(to, record);
+      };
       try {
-        await render(['--in', join(from, file.name), '--out', out, ...passed]);
-      } catch (caught) {
-        if (caught instanceof UsageError || caught instanceof CancelledError) throw caught;
-        error = reasonOf(caught);
-      }
-      if (error === FULL) {
+        await note({ begun: true });
+        await render(['--in', join(from, file.name), '--out', join(to, done.out), ...passed]);
+        await note({});
+        process.stdout.write(`${file.name}: ${done.out}\n`);
+      } catch (error) {
+        if (error instanceof UsageError) throw error;
+        if (error instanceof CancelledError) return;
+        const reason = reasonOf(error);
         // No fault of the file: it comes again when there is room.
-        process.stderr.write(`${file.name}: ${error}\n`);
-        continue;
+        if (reason.endsWith(FULL)) process.stderr.write(`${file.name}: ${reason}; it is tried again\n`);
+        else {
+          await note({ error: reason });
+          process.stdout.write(`${file.name}: not worn: ${reason}\n`);
+        }
       }
-      record.set(file.name, { bytes: file.bytes, changed: file.changed, ...(error !== undefined && { error }) });
-      await keep(to, record);
-      process.stdout.write(error === undefined ? `${file.name}: ${out}\n` : `${file.name}: not worn: ${error}\n`);
     }
-    if (options.flags.has('once') || signal.aborted) return;
+    if (options.flags.has('once')) return;
     before = new Map(files.map((file) => [file.name, file]));
     await pause(seconds * 1000, undefined, { signal }).catch(() => undefined);
   }
