@@ -1,6 +1,6 @@
 /** How pictures are coded: what each coding holds, and ffmpeg's arguments for it. */
 import { basename } from 'node:path';
-import type { Encoding } from '@tin-ghost/core';
+import type { Encoding, Ground } from '@tin-ghost/core';
 import { fileCoding, type Container } from './containers';
 
 export type Coding = 'h264' | 'h265' | 'vp9' | 'av1' | 'prores' | 'prores4444' | 'dnxhr' | 'dnxhr444' | 'ffv1' | 'png' | 'tiff' | 'exr' | 'gif' | 'webp' | 'pcm' | 'proxy';
@@ -198,6 +198,15 @@ export const usualDepth = (coding: Coding, quality: Quality = 'deliver'): number
 
 /** Whether a coding can hold alpha. */
 export const holdsAlpha = (coding: Coding): boolean => CODERS[coding].alpha !== undefined;
+
+/** Why a coding cannot hold the wear alone over a ground, in words; undefined where it can. */
+export function unfitForGround(coding: Coding, bits: number, ground: Ground): string | undefined {
+  // What is laid is told in signal, as displayed: light would be laid otherwise.
+  if (coding === 'exr' || coding === 'pcm') return 'files of light and sound do not hold the wear alone';
+  if (ground !== 'alpha') return undefined;
+  if (!holdsAlpha(coding)) return 'this coding has no place for alpha';
+  return coding === 'vp9' && bits > 8 ? 'VP9 has alpha with 8 bits alone' : undefined;
+}
 
 /** Why a coding cannot take pictures of a size, in words; undefined where it can. */
 export function tooSmallFor(coding: Coding, { width, height }: { width: number; height: number }): string | undefined {

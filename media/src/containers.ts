@@ -26,7 +26,6 @@ const HZ_48000 = ['-ar', '48000'] as const;
 
 const KINDS: Record<Container, Kind> = {
   mp4: { kind: 'film', endings: ['mp4'], file: ['-movflags', '+faststart', '-c:a', 'aac', '-b:a', '192k', '-f', 'mp4'], segment: 'mp4' },
-  // Matroska keeps what WebM has beside its pictures, their alpha.
   webm: { kind: 'film', endings: ['webm'], file: ['-c:a', 'libopus', '-b:a', '160k', '-f', 'webm'], segment: 'mp4' },
   mov: { kind: 'film', endings: ['mov'], file: ['-movflags', '+write_colr', ...PCM, '-f', 'mov'], segment: 'mov', timed: true },
   mxf: { kind: 'film', endings: ['mxf'], file: [...PCM, ...HZ_48000, '-f', 'mxf'], segment: 'mov', timed: true },
@@ -63,6 +62,7 @@ export const containersText = (): string => JSON.stringify(KINDS);
 /** ffmpeg's arguments for a file of pictures alone, to be joined without coding them again. @param alpha whether the pictures have any */
 export const segmentCoding = (container: Container, alpha = false): readonly string[] => {
   const { segment, file } = KINDS[container];
+  // Matroska keeps what WebM has beside its pictures, their alpha.
   return segment ? ['-f', container === 'webm' && alpha ? 'matroska' : segment] : file;
 };
 

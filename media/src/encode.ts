@@ -13,14 +13,15 @@ export interface EncodeOptions extends CodingOptions {
   readonly signal?: AbortSignal;
 }
 
-/** Display light of each code of 16 bits (BT.1886 with black at nothing, white at 1), as files of light hold it. */
-const LIGHT = Float32Array.from({ length: 65_536 }, (_, code) => (code / 65_535) ** 2.4);
+/** Display light of each code of 16 bits (BT.1886 with black at nothing, white at 1), as files of light hold it; made when it is first needed. */
+let lights: Float32Array | undefined;
 
 /** A plane of codes as light. */
 function lit(plane: Uint8Array): Uint8Array {
   const codes = new Uint16Array(plane.buffer, plane.byteOffset, plane.length >> 1);
+  lights ??= Float32Array.from({ length: 65_536 }, (_, code) => (code / 65_535) ** 2.4);
   const light = new Float32Array(codes.length);
-  for (let i = 0; i < codes.length; i++) light[i] = LIGHT[codes[i]!]!;
+  for (let i = 0; i < codes.length; i++) light[i] = lights[codes[i]!]!;
   return new Uint8Array(light.buffer);
 }
 

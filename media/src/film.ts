@@ -14,7 +14,7 @@ import {
   type PlanOptions,
   type Preparation,
 } from '@tin-ghost/core';
-import { codingsOf, encodingFor, holdsAlpha, tooSmallFor, usualDepth, type Coding, type Quality } from './codings';
+import { codingsOf, encodingFor, tooSmallFor, unfitForGround, usualDepth, type Coding, type Quality } from './codings';
 import { unfitFor, type Container } from './containers';
 import { WorkError } from './errors';
 import { centred, printSize, within } from './film-canvas';
@@ -50,7 +50,7 @@ export interface FilmOptions extends Part {
   /** First picture and the one after the last, counted at `rate`. */
   readonly from?: number;
   readonly to?: number;
-  /** The wear alone, so that it can be laid over the picture elsewhere (`wearAlone`); in R'G'B', and with alpha where the coding holds it. */
+  /** The wear alone, so that it can be laid over the picture elsewhere (`wearAlone`). */
   readonly ground?: Ground;
   /** Number of the first of several images; the shot's own number of it, from 0, without. */
   readonly firstNumber?: number;
@@ -114,8 +114,9 @@ export function filmOf(options: FilmOptions): Film {
   const canvas = printSize(options.width ?? size.width, options.height ?? size.height, coding);
   const small = tooSmallFor(coding, canvas);
   if (small) throw new WorkError(small);
-  if (ground === 'alpha' && !holdsAlpha(coding)) throw new WorkError('this coding has no place for alpha');
   const bits = options.bits ?? usualDepth(coding, quality);
+  const groundless = ground && unfitForGround(coding, bits, ground);
+  if (groundless) throw new WorkError(groundless);
   const encoding = handed(coding, bits, ground);
   const spans: Span[] = [
     { part: first!, from, to, size: canvas },

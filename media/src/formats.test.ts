@@ -143,6 +143,9 @@ test('loops play without end, with every picture; longer ones are refused before
   const webp = await readFile(await joined({ container: 'webp', quality: 'master', from: 0, to: 12 }, 'loop.webp'));
   const at = webp.indexOf('ANIM');
   expect(webp.readUInt16LE(at + 12)).toBe(0);
+  // Seen by a still, though ffmpeg reads no loops of this kind.
+  await printPoster({ path: file('loop.webp'), container: 'webp', frames: 12, seconds: 0.5 }, file('webp.jpg'));
+  expect(described(file('webp.jpg')).streams[0]).toMatchObject({ codec_name: 'mjpeg', width: 384 });
   // Each is a chunk of its own, but those that look as the one before.
   expect(webp.toString('latin1').split('ANMF').length - 1).toBe(12);
   const long = { ...footage, frames: 700 };
@@ -229,6 +232,10 @@ describe('the wear alone', () => {
     await pictures({ look: wearAlone(look).look, container: 'mkv', ...range, file: file('dusty.mkv') });
     const dusty = rgb(file('dusty.mkv'), 'rgb24');
     await joined({ look, container, coding, quality: 'master', ground: 'alpha', ...range }, `alpha.${container}`);
+    await printPoster({ path: file(`alpha.${container}`), container, frames: 2, seconds: 2 / 24, alpha: true }, file('alpha.jpg'));
+    // Grey where nothing lies.
+    const seen = raw(['-i', file('alpha.jpg')], 'gray');
+    expect(Math.abs([...seen].sort((a, b) => a - b)[seen.length >> 1]! - 128)).toBeLessThan(6);
     const laid = raw([...decoder, '-i', file(`alpha.${container}`)], 'rgba');
     let [off, without] = [0, 0];
     for (let i = 0; i < 2 * PIXELS; i++) {
@@ -243,5 +250,7 @@ describe('the wear alone', () => {
 
   test('is refused where the coding has no place for alpha', () => {
     expect(() => filmOf({ footage, look: worn, container: 'mp4', ground: 'alpha' })).toThrow('no place for alpha');
+    expect(() => filmOf({ footage, look: worn, container: 'webm', bits: 10, ground: 'alpha' })).toThrow('8 bits alone');
+    expect(() => filmOf({ footage, look: worn, container: 'exr', ground: 'grey' })).toThrow('do not hold the wear alone');
   });
 });

@@ -154,7 +154,7 @@ describe('formats', () => {
       [400, 'coding', 'must be vp9 or av1 in webm'],
       [400, 'coding', 'this coding takes pictures of 256 by 120 and more, not 160 by 90'],
       [400, 'bits', 'must be 8 or 10 for h264'],
-      [400, 'ground', 'h264 in mp4 has no place for alpha'],
+      [400, 'ground', 'this coding has no place for alpha'],
       [400, 'ground', 'files of light and sound do not hold the wear alone'],
       [400, 'ground', expect.stringMatching(/^the look of .* has no wear that can be laid over a picture$/)],
       [400, 'format', 'there is no sound in it'],

@@ -14,8 +14,8 @@ const bytesOf = (codes: Codes): Uint8Array => new Uint8Array(codes.buffer, codes
 
 /**
  * @param clean and @param worn R'G'B' planes of the same size
- * @returns for `alpha` four planes, R'G'B' not multiplied and alpha, the least that is enough; else R'G'B'. In whole numbers alone, so that they are the same
- * everywhere. Laid over `clean` by `GROUND_BLENDS` they give `worn` within a code of 8 bits; over black, where `worn` is nowhere darker.
+ * @returns for `alpha` four planes, R'G'B' not multiplied and alpha, the least that is enough; else R'G'B'. By arithmetic that IEEE 754 gives to the last bit,
+ * so that they are the same everywhere. Laid over `clean` by `GROUND_BLENDS` they give `worn` within a code of 8 bits; over black, where `worn` is nowhere darker.
  */
 export function unlay(clean: readonly Uint8Array[], worn: readonly Uint8Array[], ground: Ground, bits: 8 | 16): Uint8Array[] {
   const most = 2 ** bits - 1;
@@ -50,7 +50,10 @@ function withAlpha([cr, cg, cb]: Codes[], [wr, wg, wb]: Codes[], most: number, b
     const least = Math.max(opacity(cr![i]!, wr![i]!), opacity(cg![i]!, wg![i]!), opacity(cb![i]!, wb![i]!));
     if (least === 0) {
       // The colour goes on where it is not seen: a coding that loses something would else draw black into what lies beside it.
-      for (const plane of [r, g, b]) plane[i] = i > 0 ? plane[i - 1]! : 0;
+      if (i === 0) continue;
+      r[i] = r[i - 1]!;
+      g[i] = g[i - 1]!;
+      b[i] = b[i - 1]!;
       continue;
     }
     // What nothing shines through is laid so over any other picture, too.

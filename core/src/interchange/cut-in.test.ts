@@ -60,6 +60,13 @@ describe('an EDL', () => {
     expect(notes).toEqual(['goes beyond its file by 12 frames, which it loses']);
   });
 
+  test('leaves out numbers where its mode says so, with whatever sign they are written', () => {
+    const [first] = readEdl('FCM: DROP FRAME\n001 AX V C 00:01:00:02 00:02:00:02 01:00:00:00 01:01:00:00').shots;
+    expect(first!.taken).toEqual({ by: 'timecode', from: '00:01:00;02', to: '00:02:00;02' });
+    // A minute of 29.97 is 1798 frames but for the tenth ones.
+    expect(placeShot(first!, { rate: { num: 30_000, den: 1001 }, frames: 9000 }).preparation).toEqual({ trim: { from: 1800, to: 3598 } });
+  });
+
   test.each([
     ['', 1, /no event/],
     ['TITLE: X\n001 AX V C 00:00:00:00 00:00:01:00 00:00:00:00', 2, /four timecodes/],

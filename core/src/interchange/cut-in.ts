@@ -2,9 +2,9 @@
 import { checkLook } from '../look/check';
 import { LookError } from '../look/schema-check';
 import type { Look } from '../look/look';
-import type { Preparation } from '../shot/preparation';
+import { SPEED_LIMITS, type Preparation } from '../shot/preparation';
 import { checkPreparation } from '../shot/preparation-check';
-import { fps, type ClipOrigin } from './cut';
+import { begins, fps, type ClipOrigin } from './cut';
 import { readTimecode, type CutRate } from './timecode';
 
 /** What is taken of a file: seconds of its own clock from where that begins, or timecode. */
@@ -17,7 +17,7 @@ export interface CutInShot {
   /** Name of its file, without folders; what it is called, where none is told. */
   readonly file: string;
   readonly taken: Taken;
-  /** Times as fast as the file, where it is not as fast; `fps` of the file are shown in place of its own. */
+  /** Times as fast as the file; or how many frames of the file a second shows. As fast where neither is told. */
   readonly speed?: number;
   readonly playedAt?: number;
   /** Our own, where the cut came from here. */
@@ -47,12 +47,10 @@ export interface PlacedShot {
   readonly notes: readonly string[];
 }
 
-/** Speeds that a shot can have. */
-const SPEEDS = { least: 0.25, most: 4 } as const;
-
 /** Where what is taken begins and ends, in frames of the footage; not yet held to what there is. */
-function rangeOf(taken: Taken, { rate, frames, timecode }: FoundFootage, speed: number): { from: number; to: number } | undefined {
-  const own = readTimecode(timecode ?? '', rate)?.frame ?? 0;
+function rangeOf(taken: Taken, footage: FoundFootage, speed: number): { from: number; to: number } | undefined {
+  const { rate, frames } = footage;
+  const own = begins(footage);
   if (taken.by === 'timecode') {
     const [from, to] = [readTimecode(taken.from, rate)?.frame, readTimecode(taken.to, rate)?.frame];
     if (from === undefined || to === undefined) return undefined;
@@ -62,15 +60,15 @@ function rangeOf(taken: Taken, { rate, frames, timecode }: FoundFootage, speed: 
   }
   const at = (seconds: number): number => Math.round(seconds * fps(rate));
   const from = at(taken.from);
-  const begins = taken.begins !== undefined ? at(taken.begins) : from >= own ? own : 0;
-  return { from: from - begins, to: from - begins + Math.max(1, Math.round(taken.seconds * speed * fps(rate))) };
+  const first = taken.begins !== undefined ? at(taken.begins) : from >= own ? own : 0;
+  return { from: from - first, to: from - first + Math.max(1, Math.round(taken.seconds * speed * fps(rate))) };
 }
 
 /** What a shot takes of footage that was found for it, held to what the footage has. The rest of the footage stays as handles. */
 export function placeShot({ taken, speed, playedAt, preparation = {} }: CutInShot, footage: FoundFootage): PlacedShot {
   const notes: string[] = [];
   const told = speed ?? (playedAt === undefined ? 1 : playedAt / Math.round(fps(footage.rate)));
-  let held = Math.min(SPEEDS.most, Math.max(SPEEDS.least, Math.abs(told)));
+  let held = Math.min(SPEED_LIMITS[1], Math.max(SPEED_LIMITS[0], Math.abs(told)));
   // Told in tenths of a frame a second: no finer than this is meant.
   if (playedAt !== undefined) held = Math.abs(held - 1) < 0.003 ? 1 : Math.round(held * 1000) / 1000;
   if (told < 0) notes.push('plays backwards there, forwards here');

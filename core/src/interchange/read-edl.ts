@@ -31,6 +31,8 @@ export function readEdl(text: string): CutIn {
   const left = new Set<string>();
   const events: Event[] = [];
   let name = 'Cut';
+  /** Whether timecode leaves out numbers from here on, however it is written. */
+  let drop = false;
   /** A comment belongs to the event above; to none before the first. */
   let open: Event | undefined;
   const lines = text.replace(/^\uFEFF/, '').split(/\r\n|\r|\n/);
@@ -39,7 +41,9 @@ export function readEdl(text: string): CutIn {
       throw new FormatError(i + 1, reason);
     };
     const title = /^\s*TITLE:\s*(.*?)\s*$/i.exec(line);
+    const mode = /^\s*FCM:\s*(NON-)?DROP/i.exec(line);
     if (title) name = title[1]! || name;
+    else if (mode) drop = !mode[1];
     else if (/^\s*\d{1,6}\s/.test(line)) {
       const found = EVENT.exec(line) ?? wrong('an event has a number, a reel, channels, a transition and four timecodes');
       const [, number, reel, channels, transition, , from, to, begins, ends] = found as unknown as string[];
@@ -48,7 +52,8 @@ export function readEdl(text: string): CutIn {
       if (!hasPicture(channels!)) left.add('sound that is cut by itself');
       else if (/^(BL|BLACK)$/i.test(reel!)) left.add('black, over which shots close up');
       else {
-        open = { number: number!, reel: reel!, from: from!, to: to!, crossing: !/^C$/i.test(transition!) };
+        const source = (timecode: string): string => (drop ? timecode.replace(/:(?=\d+$)/, ';') : timecode);
+        open = { number: number!, reel: reel!, from: source(from!), to: source(to!), crossing: !/^C$/i.test(transition!) };
         if (events.length >= MOST_SHOTS) wrong(`a reel has at most ${MOST_SHOTS} shots`);
         // What only a transition begins from takes no time.
         if (from !== to) events.push(open);

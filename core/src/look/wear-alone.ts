@@ -45,26 +45,15 @@ export interface WearAlone {
 
 /** What of a look can be laid over a picture by another program. */
 export function wearAlone(look: Look): WearAlone {
-  const left = new Set<string>();
-  const places = new Map<string, { life: number; index: number }>();
-  const lives = look.lives
-    .map((life, l) => ({
-      carrier: life.carrier,
-      traits: life.traits.filter((use, i) => {
-        const lies = LIES_ON.has(use.trait);
-        if (lies) places.set(`${l}.${i}`, { life: 0, index: i });
-        else if (use.on !== false) left.add(traitById(use.trait)!.name);
-        return lies;
-      }),
-      was: l,
-    }))
-    .filter(({ traits }) => traits.length > 0);
-  lives.forEach(({ was }, life) => {
-    let index = 0;
-    look.lives[was]!.traits.forEach((_, i) => {
-      if (places.has(`${was}.${i}`)) places.set(`${was}.${i}`, { life, index: index++ });
-    });
-  });
-  const worn: Look = { ...look, shape: 'file', lives: lives.map(({ carrier, traits }) => ({ carrier, traits: traits.map(atRest) })) };
-  return { look: refollow(look, worn, (life, index) => places.get(`${life}.${index}`)), left: [...left] };
+  const uses = look.lives.map(({ traits }) => traits.map((use, index) => ({ use, index, lies: LIES_ON.has(use.trait) })));
+  /** What is kept of each life, as it stands in the look; lives with nothing are gone. */
+  const kept = uses.map((all, was) => ({ was, all: all.filter(({ lies }) => lies) })).filter(({ all }) => all.length > 0);
+  const lives = kept.map(({ was, all }) => ({ carrier: look.lives[was]!.carrier, traits: all.map(({ use }) => atRest(use)) }));
+  const left = uses.flat().filter(({ use, lies }) => !lies && use.on !== false);
+  const placeOf = (of: number, at: number): { life: number; index: number } | undefined => {
+    const life = kept.findIndex(({ was }) => was === of);
+    const index = kept[life]?.all.findIndex((one) => one.index === at) ?? -1;
+    return index < 0 ? undefined : { life, index };
+  };
+  return { look: refollow(look, { ...look, shape: 'file', lives }, placeOf), left: [...new Set(left.map(({ use }) => traitById(use.trait)!.name))] };
 }

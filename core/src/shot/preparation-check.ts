@@ -1,7 +1,7 @@
 import { shape } from '../look/json-schema';
 import { LookError, pathText, SchemaCheck, wordsFor, type Json } from '../look/schema-check';
 import { INPUT_CURVES, INPUT_PRIMARIES } from './curves';
-import { BETWEEN, FRAMING_LIMITS, type Preparation } from './preparation';
+import { BETWEEN, FRAMING_LIMITS, SPEED_LIMITS, type Preparation } from './preparation';
 
 const number = (minimum: number, maximum: number): Json => ({ type: 'number', minimum, maximum });
 const picture: Json = { type: 'integer', minimum: 0, maximum: 1e8 };
@@ -14,7 +14,7 @@ export const preparationJsonSchema = (): Json => ({
   title: 'Tin Ghost preparation',
   ...shape([], {
     trim: shape(['from', 'to'], { from: picture, to: picture }),
-    speed: number(0.25, 4),
+    speed: number(...SPEED_LIMITS),
     between: { enum: BETWEEN },
     curve: { enum: Object.keys(INPUT_CURVES) },
     primaries: { enum: Object.keys(INPUT_PRIMARIES) },

@@ -23,7 +23,7 @@ export type Between = (typeof BETWEEN)[number];
 export interface Preparation {
   /** Pictures of the footage: the first, and the one after the last. */
   readonly trim?: { readonly from: number; readonly to: number };
-  /** 1 as shot; 0.25 to 4. */
+  /** 1 as shot; within `SPEED_LIMITS`. */
   readonly speed?: number;
   readonly between?: Between;
   /** What the footage's values mean. */
@@ -47,6 +47,9 @@ export interface FramingKey extends Framing {
   readonly at: number;
   readonly ease?: Key['ease'];
 }
+
+/** The least and the most that the speed of a shot can be. */
+export const SPEED_LIMITS = [0.25, 4] as const;
 
 export const AS_SHOT: Preparation = {};
 

@@ -1,6 +1,6 @@
 import { PRINT_CODINGS, type PrintCoding, type PrintOrder } from '@tin-ghost/contract';
 import { wearAlone, type Look } from '@tin-ghost/core';
-import { depthsOf, holdsAlpha, tooSmallFor, unfitFor, type Footage } from '@tin-ghost/media';
+import { depthsOf, tooSmallFor, unfitFor, unfitForGround, type Footage } from '@tin-ghost/media';
 import { Refusal } from '../refusal';
 
 /** A shot of a print that is ordered. */
@@ -28,12 +28,8 @@ export function checkCoding(
   const unfit = unfitFor(format, { rate: shots[0]!.known.rate, frames: total, sound: shots.some(({ known }) => known.sound !== null) });
   if (unfit) refuse('format', unfit);
   if (ground === undefined) return;
-  if (ground === 'alpha' && !holdsAlpha(coding)) refuse('ground', `${coding} in ${format} has no place for alpha`);
-  if (ground === 'alpha' && (bits ?? depthsOf(coding)[0]) === 10 && coding === 'vp9') refuse('bits', 'VP9 has alpha with 8 bits alone');
-  if (!holdsWear(coding)) refuse('ground', 'files of light and sound do not hold the wear alone');
+  const groundless = unfitForGround(coding, bits ?? depths[0]!, ground);
+  if (groundless) refuse('ground', groundless);
   const bare = shots.find(({ shot }) => wearAlone(shot.look).look.lives.length === 0);
   if (bare) refuse('ground', `the look of ${bare.shot.name} has no wear that can be laid over a picture`);
 }
-
-/** What is laid is told in signal, as displayed: light would be laid otherwise. */
-const holdsWear = (coding: PrintCoding): boolean => coding !== 'exr' && coding !== 'pcm';

@@ -117,7 +117,10 @@ export class MediaStore {
   async printPoster(print: Pick<Print, 'id' | 'settings' | 'total'>, seconds: number): Promise<string> {
     const file = this.posterFile(print);
     await this.once(file, async () => {
-      if (!(await exists(file))) await printPoster({ path: await this.finishedPrint(print), container: print.settings.format, frames: print.total, seconds }, file);
+      if (!(await exists(file))) {
+        const { format, ground } = print.settings;
+        await printPoster({ path: await this.finishedPrint(print), container: format, frames: print.total, seconds, alpha: ground === 'alpha' }, file);
+      }
     });
     return file;
   }
