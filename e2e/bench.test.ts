@@ -282,7 +282,7 @@ describe('from a file to a print', () => {
     const row = await page.waitForFunction(
       (wanted) => [...document.querySelectorAll('li[data-print="done"]')].find((li) => li.textContent?.includes(wanted)),
       { timeout: 60_000 },
-      { h264: 'MP4 H.264', h265: 'MP4 H.265', vp9: 'WEBM VP9' }[coding]!,
+      { h264: 'MP4 H.264', h265: 'MP4 H.265', vp9: 'WebM VP9' }[coding]!,
     );
     const href = await (row as unknown as ElementHandle<HTMLElement>).evaluate((li) => li.querySelector('a')!.href);
     const answer = await fetch(href);

@@ -18,6 +18,8 @@ export interface Route {
   readonly query?: Readonly<Record<string, string>>;
   /** What is sent, as JSON. */
   readonly body?: Joi.Schema;
+  /** It may be as long as a text: it holds many things at once. */
+  readonly long?: true;
   /** What is sent as plain text instead. */
   readonly text?: string;
   /** What is sent as the bytes of a file instead. */
@@ -87,6 +89,7 @@ export const ROUTES = {
     group: 'Reels',
     says: 'Lays a cut as its first shots, all or none; shots of this reel that it is taken from make way for it',
     body: rules.CutOrder,
+    long: true,
     answer: NOTHING,
     refusals: ['not-found', 'invalid', 'invalid-look', 'not-ready'],
   },

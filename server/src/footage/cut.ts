@@ -6,6 +6,9 @@ import { media, reels, shots } from '../db/schema';
 import type { Newsroom } from '../newsroom';
 import { notFound, Refusal } from '../refusal';
 
+/** One statement takes 65,535 values at most. */
+const ROWS_AT_ONCE = 1000;
+
 /** A check whose problems are told with the place of the shot. */
 function at<T>(place: string, check: () => T): T {
   try {
@@ -58,7 +61,7 @@ export async function layCut({ db, news }: { readonly db: Database; readonly new
         .update(shots)
         .set({ position: laid.length + i })
         .where(eq(shots.id, id));
-    await tx.insert(shots).values(laid);
+    for (let i = 0; i < laid.length; i += ROWS_AT_ONCE) await tx.insert(shots).values(laid.slice(i, i + ROWS_AT_ONCE));
   });
   news.tell({ type: 'reels' });
 }

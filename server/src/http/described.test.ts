@@ -64,6 +64,16 @@ test('every route gives what is described', async () => {
   expect([firstLaid.origin, again.origin]).toEqual([{ metadata: { scene: 4 }, markers: [{ name: 'bell' }] }, null]);
   await call('PUT', `/reels/${second.id}/cut`, { shots: [{ ...laid[0], from: again.id, name: 'Instead' }] });
   expect((await cutNow()).map((row) => (row as unknown[])[0])).toEqual(['Instead', 'First']);
+  // As long as a cut can be: more than other requests hold, and than one statement takes.
+  const many = Array.from({ length: 1200 }, (_, i) => ({
+    from: shot.id,
+    name: `Shot ${i}`,
+    look: { ...EMPTY_LOOK, seed: i },
+    preparation: {},
+    origin: { metadata: { notes: 'x'.repeat(1000) } },
+  }));
+  expect((await call('PUT', `/reels/${second.id}/cut`, { shots: many })).status).toBe(204);
+  expect(await under.rows(`select count(*)::int as n, max(position) as last from shots where reel_id = '${second.id}'`)).toEqual([{ n: 1202, last: 1201 }]);
   await call('DELETE', `/reels/${second.id}`);
   await call('GET', `/media/${medium}`);
   for (const part of ['proxy', 'poster', 'strip', 'sound', 'frames/3']) await head(`/media/${medium}/${part}`);

@@ -28,9 +28,9 @@ export interface Call<R extends Route> {
  * that answers with a file sends it itself.
  */
 export function serve<const R extends Route>(router: Router, route: R, handler: (call: Call<R>) => Promise<AnswerOf<R>> | AnswerOf<R>): void {
-  const { method, path, body, text, bytes, answer }: Route = route;
+  const { method, path, body, long, text, bytes, answer }: Route = route;
   const readers = body
-    ? [express.json({ limit: JSON_LIMIT }), soundBody]
+    ? [express.json({ limit: long ? TEXT_LIMIT : JSON_LIMIT }), soundBody]
     : text
       ? [express.text({ limit: TEXT_LIMIT, type: '*/*' })]
       : bytes

@@ -4,7 +4,7 @@ import type { ButtonHTMLAttributes } from 'react';
 type Kind = 'plain' | 'live' | 'bare';
 
 const KINDS: Record<Kind, string> = {
-  plain: 'border border-rule bg-tin px-3 py-1 text-ink hover:bg-well active:bg-rule',
+  plain: 'border border-rule bg-tin px-3 py-1 text-ink hover:bg-well active:bg-rule aria-pressed:border-oxide aria-pressed:text-oxide',
   live: 'border border-oxide bg-oxide px-3 py-1 font-medium text-oxide-ink hover:brightness-110',
   bare: 'px-1.5 py-1 text-ink hover:text-oxide',
 };

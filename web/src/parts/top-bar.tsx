@@ -57,9 +57,7 @@ export function TopBar({ path, skips = TO_MAIN, children }: { path?: ReactNode; 
       <div className="flex min-w-[120px] flex-1 items-center gap-2 truncate">{path}</div>
       <div className="flex items-center gap-2">
         {children}
-        <Button onClick={flip} aria-pressed={down}>
-          {down ? 'Lights up' : 'Lights down'}
-        </Button>
+        <Button onClick={flip}>{down ? 'Lights up' : 'Lights down'}</Button>
         {session?.needed && (
           // What was not kept yet is held in this browser, and sent when it is opened again.
           <Button onClick={() => void api('/session', { method: 'DELETE' }).then(() => location.reload())}>Log out</Button>

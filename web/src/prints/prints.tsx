@@ -5,7 +5,7 @@ import { api, refresh, usePrints } from '../api/client';
 import { fileSize, timeLeft } from '../parts/amounts';
 import { Button } from '../parts/button';
 import { Page, PageLink } from '../parts/page';
-import { CODING_NAMES, codingOf, hasQuality } from '../bench/shot/print-formats';
+import { CODING_NAMES, codingOf, formatName, hasQuality } from '../bench/shot/print-formats';
 
 /** How a browser shows what is in a file. */
 const SHOWN: Readonly<Partial<Record<string, 'film' | 'image' | 'sound'>>> = { mp4: 'film', webm: 'film', png: 'image', gif: 'image', webp: 'image', wav: 'sound' };
@@ -14,9 +14,10 @@ const SHOWN: Readonly<Partial<Record<string, 'film' | 'image' | 'sound'>>> = { m
 function described({ settings, shots, total }: Print): string {
   const { format, width, height, from, to, quality, bits, ground, sound } = settings;
   const coding = codingOf(settings);
-  const name = CODING_NAMES[coding] === format.toUpperCase() ? '' : CODING_NAMES[coding];
+  const kind = formatName(format);
+  const name = CODING_NAMES[coding] === kind ? '' : CODING_NAMES[coding];
   return [
-    [format === 'tiff' ? 'TIFF' : format.toUpperCase(), name, bits && `${bits} bits`].filter(Boolean).join(' '),
+    [kind, name, bits && `${bits} bits`].filter(Boolean).join(' '),
     format !== 'wav' && `${width} × ${height}`,
     shots > 1 ? `${shots} shots, ${total} frames` : total === 1 ? `frame ${to}` : `frames ${from + 1} to ${to}`,
     ground && `wear alone, ${ground === 'alpha' ? 'with alpha' : `over ${ground}`}`,

@@ -37,7 +37,7 @@ interface Props {
 const BLINK_MS = 600;
 const EXTRA = '#1b1e1f';
 /** What a trait changes is often too little to be seen. */
-const CHANGES_GAIN = 4;
+const CHANGES_GAIN = 8;
 
 /** The picture: always live, fitted or at 1:1, worn or as shot, alone or held against another, still or playing. */
 export function Picture({ medium, source, shotId, shots, reference, sound }: Props) {

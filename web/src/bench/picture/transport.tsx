@@ -36,25 +36,19 @@ export function Transport({ source, sound, onSound }: Props) {
       <Rate source={source} />
       <Button
         aria-pressed={loop !== null}
-        className={loop ? '!border-oxide text-oxide' : ''}
         title={`${withKeys('Loop two seconds from here', 'Loop two seconds from here')}; drag below the ruler for a range of your own`}
         onClick={() => toggleLoop(source)}
       >
         Loop
       </Button>
-      <Button aria-pressed={scopes} className={scopes ? '!border-oxide text-oxide' : ''} onClick={toggleScopes} title={withKeys('Scopes beside the card', 'Scopes')}>
+      <Button aria-pressed={scopes} onClick={toggleScopes} title={withKeys('Scopes beside the card', 'Scopes')}>
         Scopes
       </Button>
-      <Button
-        aria-pressed={line}
-        className={line ? '!border-oxide text-oxide' : ''}
-        onClick={toggleLine}
-        title={withKeys('One line of the picture as a signal', 'One line as a signal')}
-      >
+      <Button aria-pressed={line} onClick={toggleLine} title={withKeys('One line of the picture as a signal', 'One line as a signal')}>
         Line
       </Button>
       {sound !== null && (
-        <Button aria-pressed={sound} className={sound ? '!border-oxide text-oxide' : ''} onClick={onSound} title={withKeys('Sound', 'Sound')}>
+        <Button aria-pressed={sound} onClick={onSound} title={withKeys('Sound', 'Sound')}>
           Sound
         </Button>
       )}

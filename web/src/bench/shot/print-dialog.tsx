@@ -91,7 +91,7 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
     ...(one && range ? { range } : {}),
   };
   const orders = ordersFor(shots, choice);
-  const rough = format === 'wav' ? { bytes: soundBytes(shots, choice), seconds: 1 } : estimate(pixelsOf(shots, choice), choice, prints);
+  const rough = format === 'wav' ? { bytes: soundBytes(shots, choice), seconds: null } : estimate(pixelsOf(shots, choice), choice, prints);
   const left = [...new Set(ground === undefined ? [] : shots.flatMap(({ look: worn }) => wearAlone(worn).left))];
   const bare = ground !== undefined && shots.some(({ look: worn }) => wearAlone(worn).look.lives.length === 0);
   const unkept = keeping.state !== 'kept';

@@ -21,6 +21,10 @@ export const CODING_NAMES: Readonly<Record<PrintCoding, string>> = {
   pcm: 'WAV',
 };
 
+/** What formats are called. */
+const FORMAT_NAMES: Readonly<Partial<Record<PrintFormat, string>>> = { webm: 'WebM', webp: 'WebP' };
+export const formatName = (format: PrintFormat): string => FORMAT_NAMES[format] ?? format.toUpperCase();
+
 export type Quality = NonNullable<PrintSettings['quality']>;
 
 /** A format and one of its codings, as one choice. */

@@ -89,18 +89,24 @@ const USUAL_BITS: Record<PrintCoding, Record<Quality, number>> = {
   av1: { check: 0.03, deliver: 0.1, master: 0.25 },
   // DNxHR has a fixed rate: LB, SQ, HQX.
   dnxhr: { check: 0.87, deliver: 2.8, master: 4.2 },
-  dnxhr444: same(8),
+  dnxhr444: same(7.1),
   prores: { check: 1.6, deliver: 2.2, master: 3.3 },
-  prores4444: { check: 4, deliver: 5.5, master: 9 },
+  prores4444: { check: 1.6, deliver: 2.4, master: 4.4 },
   ffv1: same(5),
-  png: same(8.5),
-  tiff: same(30),
-  exr: same(22),
-  gif: { check: 4, deliver: 5, master: 6 },
-  webp: { check: 0.9, deliver: 1.8, master: 12 },
+  png: same(13),
+  tiff: same(35),
+  exr: same(23),
+  gif: { check: 2.7, deliver: 3.3, master: 4.1 },
+  webp: { check: 0.19, deliver: 0.37, master: 4 },
   // Told by its length: `soundBytes`.
   pcm: same(0),
 };
+
+/** Where nothing is lost, finer pictures take more: by bits of the file, measured in the same way. */
+const DEEPER_BITS: Partial<Record<PrintCoding, Readonly<Record<number, number>>>> = { png: { 16: 35 }, ffv1: { 10: 9.1, 16: 23 } };
+
+const usualBits = ({ coding, quality, bits }: Pick<PrintChoice, 'coding' | 'quality' | 'bits'>): number =>
+  (bits === undefined ? undefined : DEEPER_BITS[coding]?.[bits]) ?? USUAL_BITS[coding][quality];
 
 /**
  * About how large files become and how long they take, by what was struck last in the same way.
@@ -119,7 +125,7 @@ export function estimate(
   );
   const timed = done.find(({ perSecond }) => perSecond > 0);
   return {
-    bytes: alike ? (alike.bytes! / area(alike)) * pixels : (USUAL_BITS[coding][quality] * pixels) / 8,
+    bytes: alike ? (alike.bytes! / area(alike)) * pixels : (usualBits({ coding, quality, bits }) * pixels) / 8,
     seconds: timed ? pixels / (timed.perSecond * timed.settings.width * timed.settings.height) : null,
   };
 }

@@ -216,7 +216,7 @@ function FramingRows({ preparation, source, medium }: { preparation: Preparation
     <>
       <h3 className="label mt-3 mb-1">Framing</h3>
       <div className={row}>
-        <Button aria-pressed={framing} className={framing ? '!border-oxide text-oxide' : ''} onClick={() => toggleFraming()}>
+        <Button aria-pressed={framing} onClick={() => toggleFraming()}>
           Frame on the picture
         </Button>
       </div>

@@ -10,7 +10,7 @@ import { FileButton } from '../../parts/file-button';
 import { isCutName, wantedBy, type Wanted } from './cut-media';
 import { layCut, type LaidCut, type Progress } from './lay-cut';
 
-/** The cut that is being brought in, and the files that were handed over with it. */
+/** The cut that is being imported, and the files that came with it. */
 const useCut = create<{ cut: CutIn | null; files: readonly File[] }>(() => ({ cut: null, files: [] }));
 
 /** Cuts larger than this are none that a person made. */

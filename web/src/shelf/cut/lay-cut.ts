@@ -44,10 +44,11 @@ async function bring(reel: string, wanted: readonly Wanted[], onProgress: (progr
   for (;;) {
     const { shots } = await api<Reel>(`/reels/${reel}`);
     const all = [...media].map(([name, medium]) => [name, shots.find((shot) => shot.medium.id === medium)] as const);
-    const under = all.filter(([, shot]) => !shot || shot.medium.state === 'waiting' || shot.medium.state === 'working');
+    const under = all.filter(([, shot]) => shot?.medium.state === 'waiting' || shot?.medium.state === 'working');
     onProgress({ done: all.length - under.length, of: all.length });
     if (under.length === 0) {
-      for (const [name, shot] of all) found.set(name, { shot: shot!.id, footage: shot!.medium.footage, error: shot!.medium.error });
+      // One that was deleted meanwhile is as good as missing.
+      for (const [name, shot] of all) if (shot) found.set(name, { shot: shot.id, footage: shot.medium.footage, error: shot.medium.error });
       return found;
     }
     await pause(ASK_MS);
