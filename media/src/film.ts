@@ -144,6 +144,9 @@ export function soundsOf({ spans, rate }: Film): Sound[] {
   });
 }
 
+/** Whether all pictures of a part are the same, so that one stands for all. */
+const isMotionless = ({ footage, look, preparation }: Part): boolean => footage.kind === 'still' && look.lives.length === 0 && !preparation?.moves;
+
 export interface WearOptions {
   readonly threads?: number;
   readonly signal: AbortSignal;
@@ -154,8 +157,14 @@ export async function wear(film: Film, from: number, to: number, options: WearOp
   let at = 0;
   for (const span of film.spans) {
     const [first, after] = [Math.max(from, at), Math.min(to, at + span.to - span.from)];
-    if (first < after)
-      await wearSpan({ ...span, from: span.from + first - at, to: span.from + after - at }, film, options, (planes) => write(centred(planes, film.encoding, span.size, film)));
+    if (first < after) {
+      const [begin, end] = [span.from + first - at, span.from + after - at];
+      const same = isMotionless(span.part);
+      await wearSpan({ ...span, from: begin, to: same ? begin + 1 : end }, film, options, async (planes) => {
+        const picture = centred(planes, film.encoding, span.size, film);
+        for (let n = same ? end - begin : 1; n > 0; n--) await write(picture);
+      });
+    }
     at += span.to - span.from;
   }
 }

@@ -33,6 +33,9 @@ test.each([5, 23, 100, 900])('a filmstrip of %i frames shows all of the footage,
   expect(count).toBe(frames === 5 ? 5 : frames === 900 ? 45 : 12);
   expect(grey).toHaveLength(count);
   grey.forEach((light, i) => expect(Math.abs(light - (255 * Math.ceil((i * frames) / count)) / (frames - 1))).toBeLessThan(8));
+  // The poster is the picture a third in.
+  const [light] = execFileSync('ffmpeg', ['-v', 'error', '-i', join(place, INTAKE_FILES.poster), '-vf', 'scale=1:1:flags=area', '-f', 'rawvideo', '-pix_fmt', 'gray', '-']);
+  expect(Math.abs(light! - (255 * Math.floor(frames / 3)) / (frames - 1))).toBeLessThan(3);
 });
 
 test('a click in a minute and a half of sound is one peak, to a twentieth of a second', async () => {

@@ -4,7 +4,7 @@ import { createHash } from 'node:crypto';
 import { join } from 'node:path';
 import { EMPTY_LOOK } from '@tin-ghost/core';
 import { soundInput } from './sound';
-import { footageSeconds, type Footage } from './footage';
+import { footageSeconds, rateValue, type Footage } from './footage';
 import { CAREFUL } from './inputs';
 import { FFMPEG, run, start } from './process';
 import { printSize } from './film-canvas';
@@ -82,16 +82,25 @@ async function pictures(footage: Footage, size: { width: number; height: number 
   const shown = footage.stacked ? { width: size.width, height: size.height / 2 } : size;
   const poster = within(shown, POSTER.width, POSTER.height);
   const tile = within(shown, STRIP_WIDTH, STRIP_HEIGHT);
-  const make = (filter: string, quality: number, file: string): Promise<unknown> =>
-    run('ffmpeg', [...FFMPEG, ...CAREFUL, '-i', proxy, '-vf', filter, '-frames:v', '1', '-q:v', String(quality), '-update', '1', '-f', 'image2', join(folder, file)], {
-      signal,
-      stallSeconds: 300,
-      limitSeconds: 1800,
-    });
-  await make(`select=eq(n\\,${middle}),${seen}scale=${poster.width}:${poster.height}`, 3, INTAKE_FILES.poster);
+  const limits = { signal, stallSeconds: 300, limitSeconds: 1800 };
+  const image = (quality: number, file: string): string[] => ['-frames:v', '1', '-q:v', String(quality), '-update', '1', '-f', 'image2', join(folder, file)];
+  // Every picture of a proxy is whole in itself, so that only those that are seen are decoded: of an hour, a few of its many.
+  const moment = ['-ss', ((Math.max(0.25, middle) - 0.25) / rateValue(footage.rate)).toFixed(6)];
+  await run('ffmpeg', [...FFMPEG, ...moment, ...CAREFUL, '-i', proxy, '-vf', `${seen}scale=${poster.width}:${poster.height}`, ...image(3, INTAKE_FILES.poster)], limits);
   // The first picture of each of equal parts.
   const part = (n: string): string => `floor(${n}*${count}/${footage.frames})`;
-  await make(`select=gt(${part('n')}\\,${part('(n-1)')}),${seen}scale=${tile.width}:${tile.height},tile=${count}x1`, 4, INTAKE_FILES.strip);
+  const few = join(folder, 'few.mkv');
+  try {
+    const others = `noise=drop=not(gt(${part('n')}\\,${part('(n-1)')}))`;
+    await run('ffmpeg', [...FFMPEG, ...CAREFUL, '-i', proxy, '-map', '0:v', '-c', 'copy', '-bsf:v', others, '-f', 'matroska', '-y', few], limits);
+    await run(
+      'ffmpeg',
+      [...FFMPEG, ...CAREFUL, '-i', few, '-vf', `${seen}scale=${tile.width}:${tile.height},tile=${count}x1`, '-fps_mode', 'passthrough', ...image(4, INTAKE_FILES.strip)],
+      limits,
+    );
+  } finally {
+    await rm(few, { force: true });
+  }
 }
 
 const clamp = (n: number, { least, most }: { least: number; most: number }): number => Math.round(Math.max(least, Math.min(most, n)));

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { DropdownMenu } from 'radix-ui';
 import type { Reel, ReelSummary, StoredLook } from '@tin-ghost/contract';
@@ -6,6 +6,7 @@ import { api, refresh, useReels } from '../api/client';
 import { lookToShots } from '../bench/shot/shot-actions';
 import { Button } from '../parts/button';
 import { NameField } from '../parts/name-field';
+import { useNear } from '../parts/use-near';
 import { PictureCanvas } from '../render/canvas';
 import type { Source } from '../render/protocol';
 import { usePicture } from '../render/use-picture';
@@ -20,7 +21,9 @@ export function LookCard({ stored, source }: { stored: StoredLook; source: Sourc
   const { data: reels } = useReels();
   const [naming, setNaming] = useState(false);
   const height = source ? Math.round((WIDTH * source.height) / source.width) : 2;
-  const { worn } = usePicture(source, source ? Math.floor(source.frames / 3) : 0, look, { width: WIDTH, height });
+  const place = useRef<HTMLLIElement>(null);
+  const near = useNear(place);
+  const { worn } = usePicture(near ? source : null, source ? Math.floor(source.frames / 3) : 0, look, { width: WIDTH, height });
   const changed = (work: Promise<unknown>): Promise<unknown> =>
     work.then(
       () => refresh('/looks'),
@@ -40,7 +43,7 @@ export function LookCard({ stored, source }: { stored: StoredLook; source: Sourc
       (error: Error) => toast.error(error.message),
     );
   return (
-    <li className="rounded-sm border border-rule bg-tin p-2.5">
+    <li ref={place} className="rounded-sm border border-rule bg-tin p-2.5">
       <PictureCanvas
         worn={worn}
         label={`${look.name} on your picture`}

@@ -1,9 +1,10 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Look } from '@tin-ghost/core';
 import { api, refresh, useLooks } from '../../api/client';
 import { Button } from '../../parts/button';
 import { saveFile } from '../../parts/save-file';
+import { useNear } from '../../parts/use-near';
 import { PictureCanvas } from '../../render/canvas';
 import { preview } from '../../render/preview';
 import type { Source } from '../../render/protocol';
@@ -107,11 +108,14 @@ function NameField() {
 }
 
 function LookThumb({ look, source, chosen }: { look: Look; source: Source; chosen: boolean }) {
+  const place = useRef<HTMLButtonElement>(null);
+  const near = useNear(place);
   const frame = useRested(usePlayback((s) => (s.playing ? -1 : s.frame)));
   const height = Math.round((THUMB * source.height) / source.width);
-  const { worn } = usePicture(frame < 0 ? null : source, frame, look, { width: THUMB, height });
+  const { worn } = usePicture(near && frame >= 0 ? source : null, frame, look, { width: THUMB, height });
   return (
     <button
+      ref={place}
       type="button"
       aria-pressed={chosen}
       onClick={() => changeLook(look, null)}

@@ -2,6 +2,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Act, AnyTrait, TraitUse } from '@tin-ghost/core';
 import { PictureCanvas } from '../../render/canvas';
 import type { Source } from '../../render/protocol';
+import { useNear } from '../../parts/use-near';
 import { usePicture } from '../../render/use-picture';
 import { useDocument } from '../state/document';
 import { TRIED, tryUse } from '../state/look-edits';
@@ -83,17 +84,6 @@ export function Offer({ trait, life, act, source, onAdd }: Props) {
       )}
     </li>
   );
-}
-
-/** Whether a thing is in sight, or was. */
-function useNear(place: React.RefObject<Element | null>): boolean {
-  const [near, setNear] = useState(false);
-  useEffect(() => {
-    const observer = new IntersectionObserver(([entry]) => entry!.isIntersecting && setNear(true), { rootMargin: '80px' });
-    observer.observe(place.current!);
-    return () => observer.disconnect();
-  }, [place]);
-  return near;
 }
 
 /** Counts up while it is on, and begins again after a while; 0 while it is not. */
