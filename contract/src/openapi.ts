@@ -34,6 +34,7 @@ const NAMED = new Map<Joi.Schema, string>(
       'PrintOrder',
       'CardOrder',
       'CutOrder',
+      'ReelCut',
       'LookChange',
       'SequenceOrder',
     ] as const

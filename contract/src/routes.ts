@@ -83,6 +83,14 @@ export const ROUTES = {
     answer: NOTHING,
     refusals: ['not-found', 'invalid'],
   },
+  readCut: {
+    method: 'GET',
+    path: '/reels/:id/cut',
+    group: 'Reels',
+    says: 'What it was in the cut that it came with',
+    answer: ok(rules.ReelCut),
+    refusals: ['not-found'],
+  },
   layCut: {
     method: 'PUT',
     path: '/reels/:id/cut',

@@ -1,6 +1,6 @@
 // The types of this package as rules. The compiler holds each against its type: a field that one of them lacks does not compile.
 import Joi from 'joi';
-import type { ClipOrigin, Encoding, Look, Preparation } from '@tin-ghost/core';
+import type { ClipOrigin, CutOrigin, Encoding, Look, Preparation } from '@tin-ghost/core';
 import { ERROR_STATUS, type ErrorAnswer } from './errors';
 import * as T from './types';
 
@@ -74,9 +74,23 @@ export const Medium = object<T.Medium>({
   createdAt: moment,
 });
 
-const origin = Joi.object<ClipOrigin>({ metadata: Joi.object().unknown(), markers: Joi.array().items(Joi.any()), reference: Joi.object().unknown() }).description(
-  'What the cut that it came with says of it besides: metadata, markers and media reference of OTIO',
-);
+const words = Joi.string().max(500);
+const origin = Joi.object<ClipOrigin>({
+  clip: Joi.object().unknown().description('Its object in OTIO'),
+  before: Joi.array().items(Joi.any()) as never,
+  reel: words,
+  source: Joi.array().items(words).length(2) as never,
+  comments: Joi.array().items(words.allow('')).max(100) as never,
+  laid: Joi.object({ name: Joi.string().required(), trim: Joi.object({ from: count().required(), to: count().required() }), speed: Joi.number() }) as never,
+}).description('What it was in the cut that it came with; it goes out again as it came, but for what was changed');
+const cutOrigin = Joi.object<CutOrigin>({
+  timeline: Joi.object().unknown().description('The timeline in OTIO, empty where the reel’s shots were'),
+  track: count(),
+  after: Joi.array().items(Joi.any()) as never,
+  start: words,
+}).description('What the reel was in the cut that it came with');
+
+export const ReelCut = object<T.ReelCut>({ origin: cutOrigin.allow(null) });
 
 export const Shot = object<T.Shot>({
   id,
@@ -211,6 +225,7 @@ export const CutOrder = Joi.object<T.CutOrder>({
     .min(1)
     .max(10_000)
     .required() as never,
+  origin: cutOrigin,
 });
 export const LookChange = Joi.object<T.LookChange>({
   look: Joi.any().required().description('A look; its own schema is docs/look.schema.json'),

@@ -1,4 +1,4 @@
-import type { ClipOrigin, Encoding, Ground, Look, Preparation } from '@tin-ghost/core';
+import type { ClipOrigin, CutOrigin, Encoding, Ground, Look, Preparation } from '@tin-ghost/core';
 
 /** What a piece of footage is, as far as it is told outside the server. */
 export interface Footage {
@@ -255,6 +255,13 @@ export interface CutOrder {
     /** What goes out again with it. */
     readonly origin?: ClipOrigin;
   }[];
+  /** And with the whole. */
+  readonly origin?: CutOrigin;
+}
+
+/** What a reel was in the cut that it came with; null where it came with none. */
+export interface ReelCut {
+  readonly origin: CutOrigin | null;
 }
 
 /** What a print is ordered with; what is left out is as the shot is. */

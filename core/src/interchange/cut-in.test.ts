@@ -5,7 +5,7 @@ import { FormatError } from '../formats/cube';
 import { EMPTY_LOOK } from '../look/look';
 import { shippedLook } from '../looks';
 import { even } from '../random/random';
-import type { CutShot } from './cut';
+import type { Cut, CutShot } from './cut';
 import { placeShot, type CutIn } from './cut-in';
 import { writeEdl } from './edl';
 import { writeOtio } from './otio';
@@ -143,25 +143,147 @@ describe('OTIO', () => {
   });
 });
 
-test('what a clip of another program holds goes out again with it, by its own clock; what is ours stands beside it', () => {
-  const theirs = clip('dusk', 'file:///media/dusk.mov', {
-    source_range: range(86_424, 48, 24),
-    metadata: { other: { scene: 4 }, tin_ghost: { preparation: { mirror: true } } },
-    markers: [{ OTIO_SCHEMA: 'Marker.2', name: 'bell' }],
-  });
-  const [one] = readOtio(
-    JSON.stringify({ OTIO_SCHEMA: 'Timeline.1', tracks: { OTIO_SCHEMA: 'Stack.1', children: [{ OTIO_SCHEMA: 'Track.1', kind: 'Video', children: [theirs] }] } }),
-  ).shots;
-  const footage = { rate: { num: 24, den: 1 }, frames: 480 };
-  const { preparation } = placeShot(one!, footage);
-  expect(preparation).toEqual({ mirror: true, trim: { from: 24, to: 72 } });
+describe('a cut of another program goes out again as it came', () => {
+  const footage = { rate: { num: 24, den: 1 }, frames: 480, timecode: '01:00:00:00' };
   const look = { ...EMPTY_LOOK, seed: 9 };
-  const out = JSON.parse(writeOtio({ name: 'Reel', shots: [{ name: 'dusk', file: 'dusk.mov', sound: false, ...footage, preparation, look, origin: one!.origin }] })) as {
-    tracks: { children: { children: Record<string, unknown>[] }[] };
+  /** What lies here of a cut, each shot of footage of its own. */
+  const lay = (cut: CutIn, of: typeof footage = footage): Cut => ({
+    name: cut.name,
+    origin: cut.origin,
+    shots: cut.shots.map((shot) => {
+      const { preparation } = placeShot(shot, of);
+      return { ...of, name: shot.name, file: shot.file, sound: true, preparation, look, origin: { ...shot.origin, laid: { name: shot.name, ...preparation } } };
+    }),
+  });
+  type Json = Record<string, unknown>;
+  const videoOf = (text: string, track = 1): Json[] => (JSON.parse(text) as { tracks: { children: { children: Json[] }[] } }).tracks.children[track]!.children;
+
+  const dissolve = { OTIO_SCHEMA: 'Transition.1', name: 'dissolve', in_offset: time(6, 24), out_offset: time(6, 24), transition_type: 'SMPTE_Dissolve' };
+  const gap = { OTIO_SCHEMA: 'Gap.1', name: 'black', source_range: range(0, 12, 24) };
+  const title = { OTIO_SCHEMA: 'Clip.1', name: 'title', media_reference: { OTIO_SCHEMA: 'GeneratorReference.1', generator_kind: 'text' }, source_range: range(0, 24, 24) };
+  const freeze = { OTIO_SCHEMA: 'FreezeFrame.1', time_scalar: 0 };
+  const blur = { OTIO_SCHEMA: 'Effect.1', effect_name: 'blur', metadata: { radius: 3 } };
+  const theirs = [
+    clip('dusk', 'file:///media/dusk.mov', {
+      source_range: range(86_424, 48, 24),
+      metadata: { other: { scene: 4 } },
+      markers: [{ OTIO_SCHEMA: 'Marker.2', name: 'bell' }],
+      enabled: true,
+    }),
+    dissolve,
+    // At a rate of its own, slower than here it can be, with an effect besides.
+    clip('bell', 'file:///media/bell.mov', { source_range: range(108_050, 50, 30), effects: [blur, { OTIO_SCHEMA: 'LinearTimeWarp.1', time_scalar: 0.1 }] }),
+    gap,
+    title,
+    clip('held', 'file:///media/held.mov', { source_range: range(86_500, 24, 24), effects: [freeze] }),
+    gap,
+  ];
+  const timeline = {
+    OTIO_SCHEMA: 'Timeline.1',
+    name: 'Last night',
+    global_start_time: time(86_400, 24),
+    metadata: { edit: { version: 7 } },
+    tracks: {
+      OTIO_SCHEMA: 'Stack.1',
+      name: 'all',
+      markers: [{ OTIO_SCHEMA: 'Marker.2', name: 'chapter' }],
+      children: [
+        { OTIO_SCHEMA: 'Track.1', kind: 'Audio', name: 'tram', children: [clip('sound', 'dusk.wav', {})] },
+        { OTIO_SCHEMA: 'Track.1', kind: 'Video', name: 'V1', metadata: { locked: true }, children: theirs },
+        { OTIO_SCHEMA: 'Track.1', kind: 'Video', name: 'titles', children: [gap, clip('over', 'over.mov', {})] },
+      ],
+    },
   };
-  const [back] = out.tracks.children[0]!.children;
-  expect(back).toMatchObject({ name: 'dusk', source_range: range(86_424, 48, 24), markers: [{ name: 'bell' }], media_reference: theirs.media_references.DEFAULT_MEDIA });
-  expect(back!.metadata).toEqual({ other: { scene: 4 }, tin_ghost: { look, preparation } });
+  const cut = lay(readOtio(JSON.stringify(timeline)));
+
+  test('as OTIO all of it, with nothing added but what is ours on each clip', () => {
+    expect(cut.shots.map(({ name }) => name)).toEqual(['dusk', 'bell', 'held']);
+    const out = JSON.parse(writeOtio(cut)) as typeof timeline;
+    for (const one of out.tracks.children[1]!.children as unknown as { OTIO_SCHEMA: string; name: string; metadata?: Json }[])
+      if (/^Clip/.test(one.OTIO_SCHEMA) && one.name !== 'title') {
+        const { preparation } = cut.shots.find(({ name }) => name === one.name)!;
+        expect(one.metadata!.tin_ghost).toEqual({ look, preparation });
+        delete one.metadata!.tin_ghost;
+        // A clip without any metadata has now an empty one.
+        if (Object.keys(one.metadata!).length === 0) delete one.metadata;
+      }
+    expect(out).toEqual(timeline);
+  });
+
+  test('as OTIO with what was changed here: range, speed, name, order, a shot less and one more', () => {
+    const [dusk, bell, held] = cut.shots as [CutShot, CutShot, CutShot];
+    const added: CutShot = { ...footage, name: 'new', file: 'new.mov', sound: false, preparation: {}, look };
+    const changed = {
+      ...cut,
+      shots: [bell, { ...dusk, name: 'evening' }, { ...held, preparation: { trim: { from: 10, to: 34 }, speed: 2 } }, added],
+    };
+    const [first, second, third, ...rest] = videoOf(writeOtio(changed)).filter(({ OTIO_SCHEMA, name }) => /^Clip/.test(OTIO_SCHEMA as string) && name !== 'title');
+    expect([first!.name, first!.source_range, first!.effects]).toEqual(['bell', range(108_050, 50, 30), (theirs[2] as Json).effects]);
+    expect([second!.name, second!.source_range, second!.markers]).toEqual(['evening', range(86_424, 48, 24), (theirs[0] as Json).markers]);
+    // By the clock of its own reference.
+    expect([third!.source_range, third!.effects]).toMatchObject([range(86_410, 12, 24), [{ OTIO_SCHEMA: 'LinearTimeWarp.1', time_scalar: 2 }]]);
+    expect(rest).toMatchObject([{ name: 'new', metadata: { tin_ghost: { look } } }]);
+    // A shot that is gone takes with it what stood before it; no transition is left beside another.
+    const kinds = (shots: readonly CutShot[]): unknown[] => videoOf(writeOtio({ ...cut, shots })).map(({ OTIO_SCHEMA }) => OTIO_SCHEMA);
+    expect(kinds([dusk, held])).toEqual(['Clip.2', 'Gap.1', 'Clip.1', 'Clip.2', 'Gap.1']);
+    const bare = { ...bell, origin: { ...bell.origin, clip: undefined } };
+    expect(kinds([dusk, bare])).toEqual(['Clip.2', 'Transition.1', 'Clip.1', 'Gap.1']);
+    expect(kinds([{ ...dusk, origin: { ...dusk.origin, before: [dissolve, dissolve] } }])).toEqual(['Transition.1', 'Clip.2', 'Gap.1']);
+  });
+
+  test('as OTIO that was missing its file: with the one that was found here', () => {
+    const lost = { OTIO_SCHEMA: 'Clip.1', name: 'lost', media_reference: { OTIO_SCHEMA: 'MissingReference.1' }, source_range: range(24, 24, 24) };
+    const one = { OTIO_SCHEMA: 'Timeline.1', name: 'T', tracks: { OTIO_SCHEMA: 'Stack.1', children: [{ OTIO_SCHEMA: 'Track.1', kind: 'Video', children: [lost] }] } };
+    const [back] = videoOf(writeOtio(lay(readOtio(JSON.stringify(one)))), 0);
+    expect(back).toMatchObject({ name: 'lost', source_range: lost.source_range, media_reference: { OTIO_SCHEMA: 'ExternalReference.1', target_url: 'lost' } });
+  });
+
+  test('the sound that was made with a reel is made anew, and is no part of what came', () => {
+    const own = writeOtio({ name: 'Reel', shots: [{ ...footage, name: 'a', file: 'a.mov', sound: true, preparation: {}, look }] });
+    const back = lay(readOtio(own));
+    const shorter = { ...back, shots: back.shots.map((shot) => ({ ...shot, preparation: { trim: { from: 0, to: 100 } } })) };
+    const sound = videoOf(writeOtio(shorter), 1);
+    expect(sound).toMatchObject([{ source_range: range(86_400, 100, 24) }]);
+    expect(JSON.parse(writeOtio(back))).toEqual(JSON.parse(own));
+  });
+
+  test('larger than a person’s cut is: what is left out is told', () => {
+    const notes = { ...timeline, metadata: { notes: 'x'.repeat(4_000_001) } };
+    const read = readOtio(JSON.stringify(notes));
+    expect([read.origin, read.left.at(-1)]).toEqual([undefined, 'its other tracks and what belongs to the whole of it, which are too large']);
+    const long = {
+      ...timeline,
+      tracks: { ...timeline.tracks, children: [{ OTIO_SCHEMA: 'Track.1', kind: 'Video', children: [clip('dusk', 'dusk.mov', { metadata: { notes: 'x'.repeat(60_001) } })] }] },
+    };
+    expect(readOtio(JSON.stringify(long)).left).toContain('metadata and markers of dusk, which are too large');
+  });
+
+  test('as an EDL: reels, comments, sources and the first timecode; what was changed is changed', () => {
+    const events = (text: string): string[] => text.split('\r\n').filter((line) => /^(\d{3} |\* |FCM)/.test(line));
+    const pal = { ...footage, rate: PAL, frames: 20_000 };
+    const out = events(writeEdl(lay(readEdl(EDL), pal)));
+    expect(out.filter((line) => !/COMMENT: (SHOT|LOOK)/.test(line))).toEqual([
+      'FCM: NON-DROP FRAME',
+      '001  TRAM14   AA/V  C        01:00:02:00 01:00:04:12 10:00:00:00 10:00:02:12',
+      '* FROM CLIP NAME: DUSK.MOV',
+      // Half as fast, 75 frames last six seconds.
+      '002  DEPOT    AA/V  C        01:10:00:00 01:10:03:00 10:00:02:12 10:00:08:12',
+      '* FROM CLIP NAME: DUSK.MOV',
+      '* TO CLIP NAME: WORKSHOP.MOV',
+      '003  AX       AA/V  C        00:00:01:00 00:00:02:00 10:00:08:12 10:00:09:12',
+      '* SOURCE FILE: /Volumes/tram/street 4.mp4',
+    ]);
+    const cutEdl = lay(readEdl(EDL), pal);
+    const [first] = events(writeEdl({ ...cutEdl, shots: cutEdl.shots.map((shot) => ({ ...shot, preparation: { trim: { from: 0, to: 25 } } })) })).slice(1);
+    expect(first).toBe('001  TRAM14   AA/V  C        01:00:00:00 01:00:01:00 10:00:00:00 10:00:01:00');
+    const drop = readEdl('FCM: DROP FRAME\n001 AX V C 00:01:00:02 00:02:00:02 01:00:00:00 01:01:00:00');
+    const rate = { num: 30_000, den: 1001 };
+    const dropped = drop.shots.map((shot) => ({ ...footage, rate, frames: 9000, timecode: undefined, ...shot, sound: false, look, ...placeShot(shot, { rate, frames: 9000 }) }));
+    expect(events(writeEdl({ name: 'D', origin: drop.origin, shots: dropped })).slice(0, 2)).toEqual([
+      'FCM: DROP FRAME',
+      '001  AX       V     C        00:01:00;02 00:02:00;02 01:00:00;00 01:00:59;28',
+    ]);
+  });
 });
 
 describe('a reel that went out comes back', () => {

@@ -4,7 +4,7 @@ import { LookError } from '../look/schema-check';
 import type { Look } from '../look/look';
 import { SPEED_LIMITS, type Preparation } from '../shot/preparation';
 import { checkPreparation } from '../shot/preparation-check';
-import { begins, fps, type ClipOrigin } from './cut';
+import { begins, fps, type ClipOrigin, type CutOrigin } from './cut';
 import { readTimecode, type CutRate } from './timecode';
 
 /** What is taken of a file: seconds of its own clock from where that begins, or timecode. */
@@ -32,6 +32,8 @@ export interface CutIn {
   readonly shots: readonly CutInShot[];
   /** What of the cut cannot be had here, in words, each once. */
   readonly left: readonly string[];
+  /** What of the whole goes out again with it. */
+  readonly origin?: CutOrigin;
 }
 
 /** Footage that a shot of a cut is of. */

@@ -2,11 +2,30 @@ import type { Look } from '../look/look';
 import { preparedFrames, type Preparation } from '../shot/preparation';
 import { readTimecode, type CutRate } from './timecode';
 
-/** What a clip of another program's cut holds that is nothing to us: it goes out again as it came (OTIO's own objects). */
+/** What a shot's clip was in another program's cut: it goes out again as it came, but for what was changed here. */
 export interface ClipOrigin {
-  readonly metadata?: Readonly<Record<string, unknown>>;
-  readonly markers?: readonly unknown[];
-  readonly reference?: Readonly<Record<string, unknown>>;
+  /** Its object in OTIO, without what is ours. */
+  readonly clip?: Readonly<Record<string, unknown>>;
+  /** What stood before it on its track and is no shot: gaps, transitions (OTIO's own objects). */
+  readonly before?: readonly unknown[];
+  /** Of an EDL: its reel, source in and out, and comments. */
+  readonly reel?: string;
+  readonly source?: readonly [string, string];
+  readonly comments?: readonly string[];
+  /** As it was laid here: what of this is still so goes out with its own words. */
+  readonly laid?: { readonly name: string } & Pick<Preparation, 'trim' | 'speed'>;
+}
+
+/** What a reel was in another program's cut. */
+export interface CutOrigin {
+  /** The timeline in OTIO; the track that became the reel is empty in it. */
+  readonly timeline?: Readonly<Record<string, unknown>>;
+  /** Which of the timeline's tracks that is. */
+  readonly track?: number;
+  /** What stood on it after the last clip. */
+  readonly after?: readonly unknown[];
+  /** Of an EDL: timecode at which its first event was recorded, with a semicolon where numbers are left out. */
+  readonly start?: string;
 }
 
 /** A shot of a reel, as it is told to a program that cuts. */
@@ -30,6 +49,7 @@ export interface CutShot {
 export interface Cut {
   readonly name: string;
   readonly shots: readonly CutShot[];
+  readonly origin?: CutOrigin;
 }
 
 /** The number of the footage's first frame, counted from midnight; 0 where its file tells none. */
@@ -41,4 +61,10 @@ export const fps = ({ num, den }: CutRate): number => num / den;
 export function takenOf({ frames, preparation }: Pick<CutShot, 'frames' | 'preparation'>): { from: number; to: number; shown: number } {
   const { from = 0, to = frames } = preparation.trim ?? {};
   return { from, to, shown: preparedFrames(frames, preparation) };
+}
+
+/** Whether a shot has the range and the speed that it came with. */
+export function isAsLaid({ origin, preparation: { trim, speed } }: Pick<CutShot, 'origin' | 'preparation'>): boolean {
+  const laid = origin?.laid;
+  return laid !== undefined && laid.trim?.from === trim?.from && laid.trim?.to === trim?.to && (laid.speed ?? 1) === (speed ?? 1);
 }

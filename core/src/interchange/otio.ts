@@ -1,45 +1,76 @@
-import { begins, fps, takenOf, type Cut, type CutShot } from './cut';
+import { begins, fps, isAsLaid, takenOf, type Cut, type CutOrigin, type CutShot } from './cut';
+import { childrenOf, isItem, kindOf, OURS, referenceOf, secondsOf, type Item } from './otio-items';
 import type { CutRate } from './timecode';
-
-/** Under this name our additions stand, so that who does not know them hands them on. */
-export const OURS = 'tin_ghost';
 
 const time = (value: number, rate: CutRate) => ({ OTIO_SCHEMA: 'RationalTime.1', rate: fps(rate), value });
 const range = (from: number, length: number, rate: CutRate) => ({ OTIO_SCHEMA: 'TimeRange.1', duration: time(length, rate), start_time: time(from, rate) });
 
 /** The number of the footage's first frame, by the clock of the cut it came with, else by its file's. */
 function firstOf({ origin, ...shot }: CutShot): number {
-  const range = origin?.reference?.available_range as { start_time?: { value?: unknown; rate?: unknown } } | null | undefined;
-  const [value, rate] = [Number(range?.start_time?.value), Number(range?.start_time?.rate)];
-  return Number.isFinite(value) && rate > 0 ? Math.round((value / rate) * fps(shot.rate)) : begins(shot);
+  const available = isItem(origin?.clip) ? referenceOf(origin.clip)?.available_range : undefined;
+  const seconds = isItem(available) ? secondsOf(available.start_time) : undefined;
+  return seconds === undefined ? begins(shot) : Math.round(seconds * fps(shot.rate));
+}
+
+const SPEED = /^(LinearTimeWarp|FreezeFrame)$/;
+
+/** What of a clip is where in its file, how fast, and what it is called. */
+function told(shot: CutShot): { name: string; source_range: object; effects: readonly object[] } {
+  const { from, shown } = takenOf(shot);
+  const { speed = 1 } = shot.preparation;
+  return {
+    name: shot.name,
+    // As long as it is shown: an effect of time does not change a clip's length.
+    source_range: range(firstOf(shot) + from, shown, shot.rate),
+    effects: speed === 1 ? [] : [{ OTIO_SCHEMA: 'LinearTimeWarp.1', name: 'speed', effect_name: 'LinearTimeWarp', time_scalar: speed, metadata: {} }],
+  };
 }
 
 function clip(shot: CutShot, kind: 'Video' | 'Audio'): object {
-  const { from, shown } = takenOf(shot);
-  const { metadata, markers = [], reference } = kind === 'Video' ? (shot.origin ?? {}) : {};
   const first = firstOf(shot);
-  const { speed = 1 } = shot.preparation;
   return {
     OTIO_SCHEMA: 'Clip.1',
-    name: shot.name,
-    // As long as it is shown: an effect of time does not change a clip's length.
-    source_range: range(first + from, shown, shot.rate),
-    effects: speed === 1 ? [] : [{ OTIO_SCHEMA: 'LinearTimeWarp.1', name: 'speed', effect_name: 'LinearTimeWarp', time_scalar: speed, metadata: {} }],
-    markers,
+    ...told(shot),
+    markers: [],
     media_reference: {
       OTIO_SCHEMA: 'ExternalReference.1',
       name: shot.file,
       target_url: encodeURI(shot.file),
       available_range: range(first, shot.frames, shot.rate),
       metadata: {},
-      // Its own address and what it says of itself.
-      ...reference,
     },
-    metadata: kind === 'Video' ? { ...metadata, [OURS]: { look: shot.look, preparation: shot.preparation } } : {},
+    metadata: kind === 'Video' ? ours(shot) : {},
   };
 }
 
-const track = (kind: 'Video' | 'Audio', children: readonly object[]) => ({
+const ours = ({ look, preparation }: CutShot): object => ({ [OURS]: { look, preparation } });
+
+/** A clip that came in goes out as it was; what was changed here is changed in it. */
+function asItCame(shot: CutShot, came: Item): object {
+  const { name, source_range, effects } = told(shot);
+  const others = (Array.isArray(came.effects) ? came.effects : []).filter((effect) => !isItem(effect) || !SPEED.test(kindOf(effect)));
+  const reference = referenceOf(came);
+  return {
+    ...came,
+    ...(shot.name !== shot.origin?.laid?.name && { name }),
+    ...(!isAsLaid(shot) && { source_range, effects: [...others, ...effects] }),
+    // Its file was found here.
+    ...((!reference || kindOf(reference) === 'MissingReference') && { OTIO_SCHEMA: 'Clip.1', media_reference: (clip(shot, 'Video') as Item).media_reference }),
+    metadata: { ...(came.metadata as object | null | undefined), ...ours(shot) },
+  };
+}
+
+/** What stands on the track of pictures; a transition is between two others, and none beside another. */
+function pictures({ shots, origin }: Cut): unknown[] {
+  const all = shots.flatMap((shot) => {
+    const came = shot.origin?.clip;
+    return [...(shot.origin?.before ?? []), isItem(came) ? asItCame(shot, came) : clip(shot, 'Video')];
+  });
+  const isTransition = (item: unknown): boolean => isItem(item) && kindOf(item) === 'Transition';
+  return [...all, ...(origin?.after ?? [])].filter((item, i, line) => !(isTransition(item) && isTransition(line[i - 1])));
+}
+
+const track = (kind: 'Video' | 'Audio', children: readonly unknown[]) => ({
   OTIO_SCHEMA: 'Track.1',
   name: kind === 'Video' ? 'V1' : 'A1',
   kind,
@@ -60,15 +91,41 @@ const silence = (shot: CutShot): object => ({
   metadata: {},
 });
 
+/** Sound beside the pictures; none where no shot has any. It is made anew whenever a reel goes out. */
+const soundTracks = (shots: readonly CutShot[]): object[] =>
+  shots.some(({ sound }) => sound)
+    ? [
+        {
+          ...track(
+            'Audio',
+            shots.map((shot) => (shot.sound ? clip(shot, 'Audio') : silence(shot))),
+          ),
+          metadata: { [OURS]: { beside: 'pictures' } },
+        },
+      ]
+    : [];
+
+/** Whether a track is the sound that was made with a reel that went out. */
+export const isOwnSound = (item: Item): boolean => OURS in ((item.metadata as object | null | undefined) ?? {}) && item.kind === 'Audio';
+
+/** The timeline that a cut came with, its other tracks as they were. */
+function cameWith(cut: Cut, { timeline, track: at }: CutOrigin): object | undefined {
+  const stack = timeline?.tracks;
+  if (!isItem(stack)) return undefined;
+  const children = childrenOf(stack);
+  const hasSound = children.some((item) => item.kind === 'Audio');
+  const laid = children.map((item, i) => (i === at ? { ...item, children: pictures(cut) } : item));
+  return { ...timeline, name: cut.name, tracks: { ...stack, children: [...laid, ...(hasSound ? [] : soundTracks(cut.shots))] } };
+}
+
 /**
  * A reel in OpenTimelineIO's JSON (Timeline.1): its shots one after the other with source, range and speed, their sound beside them; look and
- * preparation as metadata under `tin_ghost`.
+ * preparation as metadata under `tin_ghost`. What came with a cut goes out as it came, but for what was changed.
  */
-export function writeOtio({ name, shots }: Cut): string {
-  const heard = shots.some(({ sound }) => sound);
-  const timeline = {
+export function writeOtio(cut: Cut): string {
+  const timeline = (cut.origin && cameWith(cut, cut.origin)) ?? {
     OTIO_SCHEMA: 'Timeline.1',
-    name,
+    name: cut.name,
     global_start_time: null,
     metadata: {},
     tracks: {
@@ -78,20 +135,7 @@ export function writeOtio({ name, shots }: Cut): string {
       effects: [],
       markers: [],
       metadata: {},
-      children: [
-        track(
-          'Video',
-          shots.map((shot) => clip(shot, 'Video')),
-        ),
-        ...(heard
-          ? [
-              track(
-                'Audio',
-                shots.map((shot) => (shot.sound ? clip(shot, 'Audio') : silence(shot))),
-              ),
-            ]
-          : []),
-      ],
+      children: [track('Video', pictures(cut)), ...soundTracks(cut.shots)],
     },
   };
   return `${JSON.stringify(timeline, null, 2)}\n`;

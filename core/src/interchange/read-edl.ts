@@ -15,6 +15,7 @@ interface Event {
   readonly from: string;
   readonly to: string;
   readonly crossing: boolean;
+  readonly comments: string[];
   name?: string;
   file?: string;
   playedAt?: number;
@@ -35,6 +36,7 @@ export function readEdl(text: string): CutIn {
   let drop = false;
   /** A comment belongs to the event above; to none before the first. */
   let open: Event | undefined;
+  let start: string | undefined;
   const lines = text.replace(/^\uFEFF/, '').split(/\r\n|\r|\n/);
   for (const [i, line] of lines.entries()) {
     const wrong = (reason: string): never => {
@@ -52,8 +54,9 @@ export function readEdl(text: string): CutIn {
       if (!hasPicture(channels!)) left.add('sound that is cut by itself');
       else if (/^(BL|BLACK)$/i.test(reel!)) left.add('black, over which shots close up');
       else {
-        const source = (timecode: string): string => (drop ? timecode.replace(/:(?=\d+$)/, ';') : timecode);
-        open = { number: number!, reel: reel!, from: source(from!), to: source(to!), crossing: !/^C$/i.test(transition!) };
+        const counted = (timecode: string): string => (drop ? timecode.replace(/:(?=\d+$)/, ';') : timecode);
+        open = { number: number!, reel: reel!, from: counted(from!), to: counted(to!), crossing: !/^C$/i.test(transition!), comments: [] };
+        start ??= counted(begins!);
         if (events.length >= MOST_SHOTS) wrong(`a reel has at most ${MOST_SHOTS} shots`);
         // What only a transition begins from takes no time.
         if (from !== to) events.push(open);
@@ -62,7 +65,7 @@ export function readEdl(text: string): CutIn {
     } else if (open) note(open, line, events, left);
   }
   if (events.length === 0) throw new FormatError(1, 'there is no event with a picture in it');
-  return { name, shots: events.map(shotOf), left: [...left] };
+  return { name, shots: events.map(shotOf), left: [...left], ...(start !== undefined && { origin: { start } }) };
 }
 
 /** Takes in a line that says more of an event. */
@@ -74,6 +77,7 @@ function note(event: Event, line: string, events: readonly Event[], left: Set<st
     of.playedAt = Number(speed[2]);
     return;
   }
+  if (line.startsWith('*') && !OWN_COMMENT.test(line) && event.comments.length < MOST_COMMENTS) event.comments.push(line.trimEnd().slice(0, MOST_COMMENT));
   const [, word = '', value = ''] = COMMENT.exec(line) ?? [];
   const key = word.toUpperCase();
   const ours = /^SHOT (.*)$/.exec(value);
@@ -85,8 +89,15 @@ function note(event: Event, line: string, events: readonly Event[], left: Set<st
   } else if (/^(EFFECT NAME|AUD|KEY|SPLIT)/i.test(key)) left.add('effects');
 }
 
+/** What goes out with every event. */
+const OWN_COMMENT = /^\*\s*COMMENT: (SHOT|LOOK) /i;
+/** Of an event; no program writes as many, or longer ones. */
+const MOST_COMMENTS = 100;
+const MOST_COMMENT = 500;
+
 /** A clip's name is most often its file's; a reel's is, where it is not the word for any. */
-function shotOf({ reel, from, to, name, file, playedAt }: Event): CutInShot {
+function shotOf({ reel, from, to, name, file, playedAt, comments }: Event): CutInShot {
   const called = name ?? (/^(AX|UNKNOWN)$/i.test(reel) ? '' : reel);
-  return { name: called || file || 'Untitled', file: file ?? called, taken: { by: 'timecode', from, to }, ...(playedAt !== undefined && { playedAt }) };
+  const origin = { reel, source: [from, to] as const, ...(comments.length && { comments }) };
+  return { name: called || file || 'Untitled', file: file ?? called, taken: { by: 'timecode', from, to }, ...(playedAt !== undefined && { playedAt }), origin };
 }

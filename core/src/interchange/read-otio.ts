@@ -1,36 +1,12 @@
 import { FormatError } from '../formats/cube';
-import type { ClipOrigin } from './cut';
+import type { ClipOrigin, CutOrigin } from './cut';
 import { ourOwn, type CutIn, type CutInShot, type Taken } from './cut-in';
-import { OURS } from './otio';
-
-/** An object of the format: its schema with its version, and whatever else it has. */
-interface Item {
-  readonly OTIO_SCHEMA: string;
-  readonly [key: string]: unknown;
-}
+import { isOwnSound } from './otio';
+import { childrenOf, isItem, kindOf, OURS, rangeOf, referenceOf, textOf, type Item } from './otio-items';
 
 /** Deeper nesting is no cut that a person made. */
 const MOST_DEPTH = 64;
 const MOST_SHOTS = 10_000;
-
-const isItem = (value: unknown): value is Item => typeof value === 'object' && value !== null && typeof (value as Item).OTIO_SCHEMA === 'string';
-/** An object's schema without its version. */
-const kindOf = (item: Item): string => item.OTIO_SCHEMA.split('.')[0]!;
-const textOf = (value: unknown): string => (typeof value === 'string' ? value : '');
-const childrenOf = (item: Item): Item[] => (Array.isArray(item.children) ? item.children.filter(isItem) : []);
-
-/** Seconds of a RationalTime, or undefined where it is none. */
-function secondsOf(value: unknown): number | undefined {
-  if (!isItem(value)) return undefined;
-  const [at, rate] = [Number(value.value), Number(value.rate)];
-  return Number.isFinite(at) && rate > 0 && Number.isFinite(rate) ? at / rate : undefined;
-}
-
-function rangeOf(value: unknown): { from: number; seconds: number } | undefined {
-  if (!isItem(value)) return undefined;
-  const [from, seconds] = [secondsOf(value.start_time), secondsOf(value.duration)];
-  return from === undefined || seconds === undefined ? undefined : { from, seconds };
-}
 
 /** The last part of a path or an address, its escapes undone. */
 function fileName(url: string): string {
@@ -40,14 +16,6 @@ function fileName(url: string): string {
   } catch {
     return last;
   }
-}
-
-/** What a clip is of: the reference that is in use, where there are several. */
-function referenceOf(clip: Item): Item | undefined {
-  const several = clip.media_references as Record<string, unknown> | undefined;
-  const chosen = several?.[textOf(clip.active_media_reference_key)] ?? several?.DEFAULT_MEDIA;
-  const reference = chosen ?? clip.media_reference;
-  return isItem(reference) ? reference : undefined;
 }
 
 function fileOf(clip: Item, reference: Item | undefined): string {
@@ -85,7 +53,7 @@ function shotOf(clip: Item, left: Set<string>): CutInShot | undefined {
   const taken: Taken = { by: 'time', ...range, ...(available && { begins: available.from }) };
   const speed = speedOf(clip, left);
   const metadata = clip.metadata as Record<string, unknown> | null | undefined;
-  const origin = originOf(clip, reference, name, left);
+  const origin = originOf(clip, name, left);
   return {
     name: name || 'Untitled',
     file: fileOf(clip, reference),
@@ -96,23 +64,30 @@ function shotOf(clip: Item, left: Set<string>): CutInShot | undefined {
   };
 }
 
-/** What is kept of a clip is no longer than this as JSON. */
-const MOST_ORIGIN = 60_000;
+/** What is kept of a clip, and of a timeline, is no longer than this as JSON. */
+const MOST_CLIP = 60_000;
+const MOST_TIMELINE = 4_000_000;
 
 /** What of a clip goes out again as it came; what is larger than a person's notes is left, and told. */
-function originOf(clip: Item, reference: Item | undefined, name: string, left: Set<string>): ClipOrigin | undefined {
+function originOf(clip: Item, name: string, left: Set<string>): ClipOrigin | undefined {
   const { [OURS]: _ours, ...metadata } = (clip.metadata as Record<string, unknown> | null | undefined) ?? {};
-  const markers = Array.isArray(clip.markers) ? clip.markers : [];
-  const origin: ClipOrigin = {
-    ...(Object.keys(metadata).length && { metadata }),
-    ...(markers.length && { markers }),
-    ...(reference && kindOf(reference) === 'ExternalReference' && { reference }),
-  };
-  if (JSON.stringify(origin).length > MOST_ORIGIN) {
-    left.add(`metadata and markers of ${name}, which are too large`);
-    return undefined;
-  }
-  return Object.keys(origin).length ? origin : undefined;
+  const kept = { ...clip, metadata };
+  if (JSON.stringify(kept).length <= MOST_CLIP) return { clip: kept };
+  left.add(`metadata and markers of ${name}, which are too large`);
+  return undefined;
+}
+
+/** What of a timeline goes out again as it came: all but the track that becomes the reel. Of one that is nested, nothing. */
+function timelineOf(root: Item, track: Item, after: readonly Item[], left: Set<string>): CutOrigin | undefined {
+  const { tracks } = root;
+  if (kindOf(root) !== 'Timeline' || !isItem(tracks)) return undefined;
+  const children = childrenOf(tracks).filter((item) => !isOwnSound(item));
+  const at = children.indexOf(track);
+  if (at < 0) return undefined;
+  const timeline = { ...root, tracks: { ...tracks, children: children.map((item) => (item === track ? { ...item, children: [] } : item)) } };
+  if (JSON.stringify({ timeline, after }).length <= MOST_TIMELINE) return { timeline, track: at, ...(after.length && { after }) };
+  left.add('its other tracks and what belongs to the whole of it, which are too large');
+  return undefined;
 }
 
 /** Tracks of pictures, the one that lies lowest first. */
@@ -123,20 +98,46 @@ function tracksOf(item: Item, depth = 0): Item[] {
   return childrenOf(item).flatMap((child) => tracksOf(child, depth + 1));
 }
 
-/** Clips in their order, of tracks within a track too; what stands between them is told. */
-function clipsIn(item: Item, left: Set<string>, depth = 0): Item[] {
-  if (depth > MOST_DEPTH) return [];
-  return childrenOf(item).flatMap((child) => {
-    const kind = kindOf(child);
-    if (kind === 'Clip') return [child];
-    if (kind === 'Gap') left.add('gaps, over which shots close up');
-    else if (kind === 'Transition') left.add('transitions, which become cuts');
-    else if (kind === 'Stack' || kind === 'Track') {
-      left.add('the trim of clips within clips');
-      return clipsIn(kind === 'Stack' ? (childrenOf(child)[0] ?? child) : child, left, depth + 1);
+/** The clips of a track in their order, those of tracks within it too, each with what stands before it on the track itself; last what stands after them. */
+function clipsIn(track: Item, left: Set<string>): { clips: { clip: Item; before: Item[] }[]; after: Item[] } {
+  const clips: { clip: Item; before: Item[] }[] = [];
+  let before: Item[] = [];
+  const take = (item: Item, depth: number): void => {
+    if (depth > MOST_DEPTH) return;
+    for (const child of childrenOf(item)) {
+      const kind = kindOf(child);
+      if (kind === 'Clip') {
+        clips.push({ clip: child, before });
+        before = [];
+      } else if (kind === 'Stack' || kind === 'Track') {
+        left.add('the trim of clips within clips');
+        take(kind === 'Stack' ? (childrenOf(child)[0] ?? child) : child, depth + 1);
+      } else {
+        if (kind === 'Gap') left.add('gaps, over which shots close up');
+        else if (kind === 'Transition') left.add('transitions, which become cuts');
+        if (depth === 0) before.push(child);
+      }
     }
-    return [];
-  });
+  };
+  take(track, 0);
+  return { clips, after: before };
+}
+
+/** Shots of a track; a clip that becomes none stands before the next. */
+function shotsIn(track: Item, left: Set<string>): { shots: CutInShot[]; after: Item[] } {
+  const { clips, after } = clipsIn(track, left);
+  const shots: CutInShot[] = [];
+  let passed: Item[] = [];
+  for (const { clip, before } of clips) {
+    const shot = shotOf(clip, left);
+    if (!shot) passed.push(...before, clip);
+    else {
+      const standing = [...passed, ...before];
+      shots.push(standing.length ? { ...shot, origin: { ...shot.origin, before: standing } } : shot);
+      passed = [];
+    }
+  }
+  return { shots, after: [...passed, ...after] };
 }
 
 /**
@@ -154,12 +155,13 @@ export function readOtio(text: string): CutIn {
   if (!isItem(root)) throw new FormatError(1, 'no OpenTimelineIO: there is no OTIO_SCHEMA at its beginning');
   const left = new Set<string>();
   const tracks = kindOf(root) === 'Clip' ? [{ OTIO_SCHEMA: 'Track.1', children: [root] }] : tracksOf(root);
-  const found = tracks.map((track) => clipsIn(track, new Set()).length);
+  const found = tracks.map((track) => clipsIn(track, new Set()).clips.length);
   const at = found.findIndex((count) => count > 0);
   if (at < 0) throw new FormatError(1, `there are no clips on a track of pictures in this ${kindOf(root)}`);
   if (found[at]! > MOST_SHOTS) throw new FormatError(1, `${found[at]} clips; a reel has at most ${MOST_SHOTS}`);
   if (found.some((count, i) => i > at && count > 0)) left.add('tracks of pictures above the first');
-  const shots = clipsIn(tracks[at]!, left).flatMap((clip) => shotOf(clip, left) ?? []);
+  const { shots, after } = shotsIn(tracks[at]!, left);
   if (shots.length === 0) throw new FormatError(1, `none of its clips can be had: ${[...left].join('; ')}`);
-  return { name: textOf(root.name) || 'Cut', shots, left: [...left] };
+  const origin = timelineOf(root, tracks[at]!, after, left);
+  return { name: textOf(root.name) || 'Cut', shots, left: [...left], ...(origin && { origin }) };
 }

@@ -1,6 +1,6 @@
 import { bigint, boolean, customType, index, integer, jsonb, pgTable, real, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
 import type { MediumState, PrintSettings, PrintState } from '@tin-ghost/contract';
-import { broughtUp, type ClipOrigin, type Look, type Preparation } from '@tin-ghost/core';
+import { broughtUp, type ClipOrigin, type CutOrigin, type Look, type Preparation } from '@tin-ghost/core';
 import type { Footage } from '@tin-ghost/media';
 
 const id = () => uuid('id').primaryKey().defaultRandom();
@@ -22,6 +22,8 @@ export const reels = pgTable('reels', {
   name: text('name').notNull(),
   createdAt: moment('created_at').notNull().defaultNow(),
   touchedAt: moment('touched_at').notNull().defaultNow(),
+  /** What it was in the cut that it came with. */
+  origin: jsonb('origin').$type<CutOrigin>(),
   /** Since when it lies in the bin; null where it does not. */
   discardedAt: moment('discarded_at'),
 });

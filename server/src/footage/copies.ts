@@ -24,10 +24,12 @@ export async function copyShot({ db, news }: Room, id: string): Promise<string> 
       .update(shots)
       .set({ position: sql`${shots.position} + 1` })
       .where(and(eq(shots.reelId, shot.reelId), gt(shots.position, shot.position)));
-    const { reelId, mediaId, position, name, look, preparation, versions, origin } = shot;
+    const { reelId, mediaId, position, name, look, preparation, versions } = shot;
+    // What stands before it in its cut stands there once.
+    const { before: _before, ...origin } = shot.origin ?? {};
     const [copy] = await tx
       .insert(shots)
-      .values({ reelId, mediaId, position: position + 1, name: copyName(name), look, preparation, versions, origin })
+      .values({ reelId, mediaId, position: position + 1, name: copyName(name), look, preparation, versions, origin: shot.origin && origin })
       .returning({ id: shots.id });
     return copy!.id;
   });
@@ -45,7 +47,7 @@ export async function copyReel({ db, news }: Room, id: string): Promise<Reel> {
     if (!reel) throw notFound('reel');
     const [copy] = await tx
       .insert(reels)
-      .values({ name: copyName(reel.name) })
+      .values({ name: copyName(reel.name), origin: reel.origin })
       .returning();
     const held = await tx
       .select()

@@ -1,5 +1,5 @@
 import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
-import type { CutOrder } from '@tin-ghost/contract';
+import type { CutOrder, ReelCut } from '@tin-ghost/contract';
 import { checkLook, checkPreparation, checkTrim, LookError, type Look, type Preparation } from '@tin-ghost/core';
 import type { Database } from '../db/client';
 import { media, reels, shots } from '../db/schema';
@@ -8,6 +8,16 @@ import { notFound, Refusal } from '../refusal';
 
 /** One statement takes 65,535 values at most. */
 const ROWS_AT_ONCE = 1000;
+
+/** What a reel was in the cut that it came with. @throws Refusal `not-found` */
+export async function readCut(db: Database, reelId: string): Promise<ReelCut> {
+  const [reel] = await db
+    .select({ origin: reels.origin })
+    .from(reels)
+    .where(and(eq(reels.id, reelId), isNull(reels.discardedAt)));
+  if (!reel) throw notFound('reel');
+  return reel;
+}
 
 /** A check whose problems are told with the place of the shot. */
 function at<T>(place: string, check: () => T): T {
@@ -61,6 +71,10 @@ export async function layCut({ db, news }: { readonly db: Database; readonly new
         .update(shots)
         .set({ position: laid.length + i })
         .where(eq(shots.id, id));
+    await tx
+      .update(reels)
+      .set({ origin: order.origin ?? null })
+      .where(eq(reels.id, reelId));
     for (let i = 0; i < laid.length; i += ROWS_AT_ONCE) await tx.insert(shots).values(laid.slice(i, i + ROWS_AT_ONCE));
   });
   news.tell({ type: 'reels' });

@@ -47,7 +47,12 @@ test('every route gives what is described', async () => {
   // A cut of its shots, all or none: the one it is taken from makes way, the others come after.
   const { body: second } = await call('POST', '/reels', { name: 'Cut' });
   const laid = [
-    { from: shot.id, name: 'First', preparation: { trim: { from: 2, to: 5 } }, origin: { metadata: { scene: 4 }, markers: [{ name: 'bell' }] } },
+    {
+      from: shot.id,
+      name: 'First',
+      preparation: { trim: { from: 2, to: 5 } },
+      origin: { clip: { OTIO_SCHEMA: 'Clip.1', metadata: { scene: 4 } }, before: [{ name: 'gap' }], comments: ['* BELL'], laid: { name: 'First', trim: { from: 2, to: 5 } } },
+    },
     { from: shot.id, name: 'Again', look: { ...EMPTY_LOOK, name: 'Given' }, preparation: {} },
   ];
   const wrong = await call('PUT', `/reels/${second.id}/cut`, { shots: [laid[0], { ...laid[1], preparation: { trim: { from: 0, to: 9999 } } }] });
@@ -61,8 +66,18 @@ test('every route gives what is described', async () => {
     ['Again', 'Given', undefined, 1, true],
   ]);
   const [firstLaid, again] = (await call('GET', `/reels/${second.id}`)).body.shots;
-  expect([firstLaid.origin, again.origin]).toEqual([{ metadata: { scene: 4 }, markers: [{ name: 'bell' }] }, null]);
-  await call('PUT', `/reels/${second.id}/cut`, { shots: [{ ...laid[0], from: again.id, name: 'Instead' }] });
+  expect([firstLaid.origin, again.origin]).toEqual([laid[0]!.origin, null]);
+  // A copy does not repeat what stands before the shot; a copy of the reel has all of it.
+  const { shot: copied } = (await call('POST', `/shots/${firstLaid.id}/copy`)).body;
+  const { before: _before, ...once } = laid[0]!.origin!;
+  expect((await call('GET', `/shots/${copied}`)).body.origin).toEqual(once);
+  await call('DELETE', `/shots/${copied}`);
+  const whole = { timeline: { OTIO_SCHEMA: 'Timeline.1', metadata: { version: 7 } }, track: 1, after: [{ name: 'gap' }] };
+  expect((await call('GET', `/reels/${second.id}/cut`)).body).toEqual({ origin: null });
+  await call('PUT', `/reels/${second.id}/cut`, { shots: [{ ...laid[0], from: again.id, name: 'Instead' }], origin: whole });
+  const { body: secondCopy } = await call('POST', `/reels/${second.id}/copy`);
+  for (const { id } of [second, secondCopy]) expect((await call('GET', `/reels/${id}/cut`)).body).toEqual({ origin: whole });
+  await call('DELETE', `/reels/${secondCopy.id}`);
   expect((await cutNow()).map((row) => (row as unknown[])[0])).toEqual(['Instead', 'First']);
   // As long as a cut can be: more than other requests hold, and than one statement takes.
   const many = Array.from({ length: 1200 }, (_, i) => ({
@@ -70,10 +85,10 @@ test('every route gives what is described', async () => {
     name: `Shot ${i}`,
     look: { ...EMPTY_LOOK, seed: i },
     preparation: {},
-    origin: { metadata: { notes: 'x'.repeat(1000) } },
+    origin: { clip: { metadata: { notes: 'x'.repeat(1000) } } },
   }));
   expect((await call('PUT', `/reels/${second.id}/cut`, { shots: many })).status).toBe(204);
-  expect(await under.rows(`select count(*)::int as n, max(position) as last from shots where reel_id = '${second.id}'`)).toEqual([{ n: 1202, last: 1201 }]);
+  expect(await under.rows(`select count(*)::int as n, max(position) as last from shots where reel_id = '${second.id}' and discarded_at is null`)).toEqual([{ n: 1202, last: 1201 }]);
   await call('DELETE', `/reels/${second.id}`);
   await call('GET', `/media/${medium}`);
   for (const part of ['proxy', 'poster', 'strip', 'sound', 'frames/3']) await head(`/media/${medium}/${part}`);
@@ -138,7 +153,7 @@ test('every route gives what is described', async () => {
   expect((await call('POST', `/shots/${shot.id}/restore`)).status).toBe(200);
   expect((await call('POST', `/reels/${reel.id}/copy`)).status).toBe(201);
   await call('DELETE', `/reels/${reel.id}`);
-  expect((await call('GET', '/bin')).body.reels).toHaveLength(2);
+  expect((await call('GET', '/bin')).body.reels).toHaveLength(3);
   expect((await call('POST', `/reels/${reel.id}/restore`)).status).toBe(200);
   await call('DELETE', `/reels/${reel.id}`);
   expect((await call('DELETE', '/bin')).status).toBe(204);

@@ -10,7 +10,7 @@ import type { Context } from '../../context';
 import { media, reels, shots } from '../../db/schema';
 import { notFound, Refusal } from '../../refusal';
 import { copyReel } from '../../footage/copies';
-import { layCut } from '../../footage/cut';
+import { layCut, readCut } from '../../footage/cut';
 import { mediumView, reelView, shotView } from '../../views';
 import { serve } from '../serve';
 import { idOf } from '../validate';
@@ -90,6 +90,7 @@ export function reelRoutes(router: Router, context: Context): void {
     }
   });
 
+  serve(router, ROUTES.readCut, ({ params }) => readCut(db, idOf(params.id, 'reel')));
   serve(router, ROUTES.layCut, ({ params, body }) => layCut(context, idOf(params.id, 'reel'), body));
 
   serve(router, ROUTES.orderReel, async ({ params, body }) => {

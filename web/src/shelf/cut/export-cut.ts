@@ -1,13 +1,14 @@
 import { toast } from 'sonner';
 import { writeEdl, writeOtio, type Cut } from '@tin-ghost/core';
-import type { Reel } from '@tin-ghost/contract';
+import type { Reel, ReelCut } from '@tin-ghost/contract';
 import { api } from '../../api/client';
 import { saveFile } from '../../parts/save-file';
 
 /** A reel as programs that cut read it. @throws {Error} where footage of it is still on its way in */
-function cutOf({ name, shots }: Reel): Cut {
+function cutOf({ name, shots }: Reel, { origin: whole }: ReelCut): Cut {
   return {
     name,
+    ...(whole && { origin: whole }),
     shots: shots.map(({ name: shot, medium, preparation, look, origin }) => {
       if (!medium.footage) throw new Error(`“${shot}” is still being imported, or could not be read.`);
       const { rate, frames, timecode } = medium.footage;
@@ -19,8 +20,8 @@ function cutOf({ name, shots }: Reel): Cut {
 /** Saves the cut of a reel as a file. */
 export async function exportCut(id: string, form: 'otio' | 'edl'): Promise<void> {
   try {
-    const reel = await api<Reel>(`/reels/${id}`);
-    const text = (form === 'edl' ? writeEdl : writeOtio)(cutOf(reel));
+    const [reel, cut] = await Promise.all([api<Reel>(`/reels/${id}`), api<ReelCut>(`/reels/${id}/cut`)]);
+    const text = (form === 'edl' ? writeEdl : writeOtio)(cutOf(reel, cut));
     saveFile(`${reel.name}.${form}`, text, form === 'edl' ? 'text/plain' : 'application/json');
   } catch (error) {
     toast.error(`No file was made. ${(error as Error).message}`);

@@ -77,11 +77,13 @@ export async function layCut(cut: CutIn, wanted: readonly Wanted[], onProgress: 
     if (!source?.footage) return [];
     const placed = placeShot(shot, source.footage);
     notes.push(...placed.notes.map((note) => `${shot.name} ${note}.`));
-    return [
-      { from: source.shot, name: shot.name.slice(0, 160), ...(shot.look && { look: shot.look }), preparation: placed.preparation, ...(shot.origin && { origin: shot.origin }) },
-    ];
+    const { preparation } = placed;
+    const { trim, speed } = preparation;
+    const name = shot.name.slice(0, 160);
+    const laid = { name, ...(trim && { trim }), ...(speed !== undefined && { speed }) };
+    return [{ from: source.shot, name, ...(shot.look && { look: shot.look }), preparation, ...(shot.origin && { origin: { ...shot.origin, laid } }) }];
   });
-  if (laid.length) await api(`/reels/${reel}/cut`, { method: 'PUT', body: { shots: laid } satisfies CutOrder });
+  if (laid.length) await api(`/reels/${reel}/cut`, { method: 'PUT', body: { shots: laid, ...(cut.origin && { origin: cut.origin }) } satisfies CutOrder });
   await refresh('/reels');
   return { reel, notes };
 }
