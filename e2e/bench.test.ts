@@ -22,7 +22,7 @@ beforeAll(async () => {
 }, 180_000);
 afterAll(() => stage?.down());
 
-const { named, press, drag, kept } = handsOn(() => page);
+const { named, press, drag, kept, fill } = handsOn(() => page);
 const openShot = (i: number) => page.goto(`${app.address}/reels/${demo.id}/shots/${demo.shots[i]!.id}`);
 const shotLook = async (id: string): Promise<Look> => (await app.api(`/shots/${id}`)).look;
 
@@ -277,12 +277,18 @@ describe('from a file to a print', () => {
     await kept();
     await press('Strike prints');
     await (await named('Format')).select(`${format}/${coding}`);
+    const rated = coding === 'h264';
+    if (rated) {
+      await (await named('Quality')).select('rate');
+      await fill('Bit rate', '3', 'spinbutton');
+      expect(await page.$eval('[data-estimate]', (e) => e.textContent)).toMatch(/^1 file, about (750|732) kB/);
+    }
     await press('Strike');
     await press('To the prints');
     const row = await page.waitForFunction(
       (wanted) => [...document.querySelectorAll('li[data-print="done"]')].find((li) => li.textContent?.includes(wanted)),
       { timeout: 60_000 },
-      { h264: 'MP4 H.264', h265: 'MP4 H.265', vp9: 'WebM VP9' }[coding]!,
+      { h264: '3 Mbit/s', h265: 'MP4 H.265', vp9: 'WebM VP9' }[coding]!,
     );
     const href = await (row as unknown as ElementHandle<HTMLElement>).evaluate((li) => li.querySelector('a')!.href);
     const answer = await fetch(href);

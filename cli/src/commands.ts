@@ -27,6 +27,7 @@ import {
   containerOf,
   codingsOf,
   depthsOf,
+  takesBitRate,
   QUALITIES,
   encodingFor,
   endingOf,
@@ -102,7 +103,7 @@ async function withScratch<T>(work: (folder: string) => Promise<T>): Promise<T> 
 export async function render(args: string[]): Promise<void> {
   const { options, words } = readArguments(
     args,
-    ['in', 'look', 'out', 'seed', 'size', 'fps', 'from', 'to', 'depth', 'coding', 'quality', 'wear', 'first', 'preparation', 'tables', 'fonts', 'plates'],
+    ['in', 'look', 'out', 'seed', 'size', 'fps', 'from', 'to', 'depth', 'coding', 'quality', 'bitrate', 'wear', 'first', 'preparation', 'tables', 'fonts', 'plates'],
     ['no-sound', 'no-bars'],
   );
   if (words.length) throw new UsageError(`"${words[0]}" is not expected`);
@@ -120,6 +121,9 @@ export async function render(args: string[]): Promise<void> {
   if (bits !== undefined && !depths.includes(bits)) throw new UsageError(`--depth for ${coding} is ${depths.join(' or ')}, not ${bits}`);
   const quality = options.quality as Quality | undefined;
   if (quality !== undefined && !QUALITIES.includes(quality)) throw new UsageError(`--quality is ${QUALITIES.join(', ')}, not "${quality}"`);
+  const bitRate = realNumber(options, 'bitrate', 0.1, 400);
+  if (bitRate !== undefined && quality !== undefined) throw new UsageError('--bitrate stands in place of --quality');
+  if (bitRate !== undefined && !takesBitRate(coding)) throw new UsageError(`--bitrate cannot be set for ${coding}`);
   const ground = options.wear as Ground | undefined;
   if (ground !== undefined && !(ground in GROUND_BLENDS)) throw new UsageError(`--wear is ${Object.keys(GROUND_BLENDS).join(', ')}, not "${ground}"`);
   const firstNumber = wholeNumber(options, 'first', 0);
@@ -159,6 +163,7 @@ export async function render(args: string[]): Promise<void> {
       coding,
       bits,
       quality,
+      bitRate,
       ground,
       firstNumber,
       ...(options.flags.has('no-bars') ? shownSize(look, size ?? preparedSize(footage, preparation)) : size),

@@ -120,6 +120,7 @@ const format = Joi.string().valid(...Object.keys(T.PRINT_CODINGS));
 const quality = Joi.string().valid('check', 'deliver', 'master');
 const coding = Joi.string().valid(...Object.values(T.PRINT_CODINGS).flat());
 const bits = Joi.number().valid(8, 10, 16);
+const bitRate = Joi.number().min(T.BIT_RATE.least).max(T.BIT_RATE.most).description('Mean Mbit/s of the pictures, in place of a quality; of H.264, H.265, VP9 and AV1');
 const ground = Joi.string().valid('alpha', 'grey', 'black').description('The wear alone: with alpha, over grey or over black');
 const PrintSettings = object<T.PrintSettings>({
   format,
@@ -128,6 +129,7 @@ const PrintSettings = object<T.PrintSettings>({
   ground: ground.optional(),
   firstNumber: count().optional(),
   quality: quality.optional(),
+  bitRate: bitRate.optional(),
   width: size,
   height: size,
   from: count(),
@@ -246,12 +248,15 @@ export const PrintOrder = Joi.object<T.PrintOrder, true>({
   ground,
   firstNumber: count().description('Number of the first of several images'),
   quality,
+  bitRate,
   width: side,
   height: side,
   from: count(),
   to: count(1),
   sound: Joi.boolean(),
-}).and('width', 'height');
+})
+  .and('width', 'height')
+  .nand('quality', 'bitRate');
 const shownColour = Joi.array<number[]>().items(Joi.number().min(0).max(1)).length(3).required();
 const rateTerm = Joi.number().integer().min(1).max(120_000).required();
 export const CardOrder = Joi.object<T.CardOrder>({

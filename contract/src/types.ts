@@ -150,6 +150,10 @@ export const CODING_DEPTHS: Readonly<Record<PrintCoding, readonly number[]>> = {
   pcm: [16],
 };
 
+/** Codings for which a bit rate can be set, and its limits in Mbit/s. */
+export const RATED_CODINGS: readonly PrintCoding[] = ['h264', 'h265', 'vp9', 'av1'];
+export const BIT_RATE = { least: 0.1, most: 400 } as const;
+
 /** Codings that hold alpha. */
 export const ALPHA_CODINGS: readonly PrintCoding[] = ['vp9', 'prores4444', 'png', 'tiff'];
 
@@ -168,6 +172,8 @@ export interface PrintSettings {
   readonly firstNumber?: number;
   /** To look at, to hand on (where it is not said), to work on further. */
   readonly quality?: 'check' | 'deliver' | 'master';
+  /** Mean Mbit/s of the pictures, in place of a quality. */
+  readonly bitRate?: number;
   readonly width: number;
   readonly height: number;
   /** The first picture, and the one after the last, of the prepared shot. */
@@ -275,6 +281,7 @@ export interface PrintOrder {
   readonly ground?: Ground;
   readonly firstNumber?: number;
   readonly quality?: PrintSettings['quality'];
+  readonly bitRate?: number;
   readonly width?: number;
   readonly height?: number;
   readonly from?: number;

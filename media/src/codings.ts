@@ -27,6 +27,8 @@ interface Coder {
   readonly planes: '420' | '422' | '444' | 'rgb';
   /** ffmpeg's name of the pixels it takes with alpha; it takes none where this is not said. */
   readonly alpha?: (bits: number) => string;
+  /** Whether a bit rate can be set. */
+  readonly rated?: true;
   /** Filters that its pictures go through. */
   readonly filters?: (options: Chosen) => readonly string[];
   /** ffmpeg's arguments for the pictures. */
@@ -46,6 +48,8 @@ export interface CodingOptions {
   /** Whether a fourth plane comes, of alpha. */
   readonly alpha?: boolean;
   readonly quality?: Quality;
+  /** Mean Mbit/s of the pictures, in place of a quality; of codings that can be set so. */
+  readonly bitRate?: number;
   /** Number of the first image. */
   readonly firstNumber?: number;
 }
@@ -56,23 +60,41 @@ const TAGGED = (): string[] => ['setparams=colorspace=bt709:color_primaries=bt70
 
 /** Smaller pictures than this are coded by the plainer one of the two AV1 encoders, as the other takes none. */
 const SVT_LEAST = 64;
+const AV1_FACTORS = { check: '40', deliver: '27', master: '16' };
 
 /** Where files are counted that are written one by one; a single one stands under its name. */
 const numbered = ({ file, firstNumber = 0 }: CodingOptions): string[] => (/%0?\d*d/.test(basename(file)) ? ['-start_number', String(firstNumber)] : ['-update', '1']);
+
+/** ffmpeg's arguments for how much is kept: a constant quality, or a bit rate in kbit/s, which a shot of a few seconds keeps, too. */
+const kept = (
+  { quality, bitRate }: Chosen,
+  factors: Record<Quality, string>,
+  byRate: (kilobits: number) => readonly string[],
+  always: readonly string[] = [],
+): readonly string[] => (bitRate === undefined ? ['-crf', factors[quality], ...always] : ['-b:v', `${Math.round(1000 * bitRate)}k`, ...byRate(Math.round(1000 * bitRate))]);
 
 const CODERS: Record<Coding, Coder> = {
   h264: {
     containers: ['mp4'],
     depths: [8, 10],
     planes: '420',
-    pictures: ({ quality }) => ['-c:v', 'libx264', '-preset', 'medium', '-crf', { check: '26', deliver: '18', master: '12' }[quality], ...TAGS],
+    rated: true,
+    pictures: (options) => [
+      '-c:v',
+      'libx264',
+      '-preset',
+      'medium',
+      ...kept(options, { check: '26', deliver: '18', master: '12' }, (k) => ['-maxrate', `${Math.round(1.5 * k)}k`, '-bufsize', `${k}k`, '-x264-params', 'ratetol=0.1']),
+      ...TAGS,
+    ],
   },
   h265: {
     containers: ['mp4'],
     depths: [10, 8],
     planes: '420',
-    pictures: ({ quality }) => [
-      ...['-c:v', 'libx265', '-preset', 'medium', '-crf', { check: '28', deliver: '20', master: '14' }[quality]],
+    rated: true,
+    pictures: (options) => [
+      ...['-c:v', 'libx265', '-preset', 'medium', ...kept(options, { check: '28', deliver: '20', master: '14' }, (k) => ['-maxrate', `${k}k`, '-bufsize', `${k}k`])],
       // As players of the other kind of MOV and MP4 look for it.
       ...['-tag:v', 'hvc1', '-x265-params', 'log-level=error', ...TAGS],
     ],
@@ -82,8 +104,13 @@ const CODERS: Record<Coding, Coder> = {
     depths: [8, 10],
     planes: '420',
     alpha: () => 'yuva420p',
-    pictures: ({ quality, alpha }) => [
-      ...['-c:v', 'libvpx-vp9', '-crf', { check: '36', deliver: '24', master: '15' }[quality], '-b:v', '0'],
+    rated: true,
+    pictures: ({ alpha, ...options }) => [
+      ...[
+        '-c:v',
+        'libvpx-vp9',
+        ...kept(options, { check: '36', deliver: '24', master: '15' }, (k) => ['-minrate', `${k}k`, '-maxrate', `${k}k`, '-bufsize', `${k}k`], ['-b:v', '0']),
+      ],
       ...['-deadline', 'good', '-cpu-used', '4', '-row-mt', '1', ...TAGS],
       // Pictures and alpha are coded beside each other; neither may leave the other's order.
       ...(alpha ? ['-auto-alt-ref', '0'] : []),
@@ -93,9 +120,12 @@ const CODERS: Record<Coding, Coder> = {
     containers: ['webm'],
     depths: [10, 8],
     planes: '420',
-    pictures: ({ quality, width, height }) => [
-      ...(Math.min(width, height) < SVT_LEAST ? ['-c:v', 'libaom-av1', '-cpu-used', '6', '-b:v', '0'] : ['-c:v', 'libsvtav1', '-preset', '8']),
-      ...['-crf', { check: '40', deliver: '27', master: '16' }[quality], ...TAGS],
+    rated: true,
+    pictures: (options) => [
+      ...(Math.min(options.width, options.height) < SVT_LEAST
+        ? ['-c:v', 'libaom-av1', '-cpu-used', '6', ...kept(options, AV1_FACTORS, () => [], ['-b:v', '0'])]
+        : ['-c:v', 'libsvtav1', '-preset', '8', ...kept(options, AV1_FACTORS, (k) => ['-svtav1-params', `rc=2:tbr=${k}`])]),
+      ...TAGS,
     ],
   },
   // Profiles LT, 422 and 422 HQ.
@@ -196,6 +226,9 @@ export const depthsOf = (coding: Coding): readonly number[] => CODERS[coding].de
 /** Bits that a coding has where none are asked for. */
 export const usualDepth = (coding: Coding, quality: Quality = 'deliver'): number => CODERS[coding].depthFor?.[quality] ?? CODERS[coding].depths[0]!;
 
+/** Whether a bit rate can be set for a coding. */
+export const takesBitRate = (coding: Coding): boolean => CODERS[coding].rated === true;
+
 /** Whether a coding can hold alpha. */
 export const holdsAlpha = (coding: Coding): boolean => CODERS[coding].alpha !== undefined;
 
@@ -238,9 +271,21 @@ export function pictureCoding(options: CodingOptions): string[] {
 export const codingsText = (): string =>
   (Object.keys(CODERS) as Coding[])
     .flatMap((coding) =>
-      QUALITIES.map((quality) => {
+      [...QUALITIES, ...(takesBitRate(coding) ? [undefined] : [])].map((quality) => {
         const bits = usualDepth(coding, quality);
-        return [coding, ...pictureCoding({ coding, quality, file: '', width: 1280, height: 720, encoding: encodingFor(coding, bits), alpha: holdsAlpha(coding) })].join(' ');
+        return [
+          coding,
+          ...pictureCoding({
+            coding,
+            quality,
+            bitRate: quality ? undefined : 8,
+            file: '',
+            width: 1280,
+            height: 720,
+            encoding: encodingFor(coding, bits),
+            alpha: holdsAlpha(coding),
+          }),
+        ].join(' ');
       }),
     )
     .join('\n');

@@ -14,7 +14,7 @@ import {
   type PlanOptions,
   type Preparation,
 } from '@tin-ghost/core';
-import { codingsOf, encodingFor, tooSmallFor, unfitForGround, usualDepth, type Coding, type Quality } from './codings';
+import { codingsOf, encodingFor, takesBitRate, tooSmallFor, unfitForGround, usualDepth, type Coding, type Quality } from './codings';
 import { unfitFor, type Container } from './containers';
 import { WorkError } from './errors';
 import { centred, printSize, within } from './film-canvas';
@@ -42,6 +42,8 @@ export interface FilmOptions extends Part {
   readonly coding?: Coding;
   readonly bits?: number;
   readonly quality?: Quality;
+  /** Mean Mbit/s of the pictures, in place of a quality. */
+  readonly bitRate?: number;
   /** Defaults to the prepared picture's. For codings with halved chroma an odd side is lowered by one. */
   readonly width?: number;
   readonly height?: number;
@@ -78,6 +80,7 @@ export interface Film {
   /** Bits of the file. */
   readonly bits: number;
   readonly quality?: Quality;
+  readonly bitRate?: number;
   readonly ground?: Ground;
   /** Of the first picture, as the footage counts it. */
   readonly timecode: string;
@@ -100,7 +103,7 @@ const handed = (coding: Coding, bits: number, ground?: Ground): Encoding =>
 
 /** @throws RangeError where the range does not lie within the shot, WorkError where the coding does not take the size, the rate, the length or the alpha */
 export function filmOf(options: FilmOptions): Film {
-  const { footage, container, quality, preparation = AS_SHOT, ground } = options;
+  const { footage, container, quality, bitRate, preparation = AS_SHOT, ground } = options;
   const [first, ...following] = [options, ...(options.following ?? [])].map((part) => (ground === undefined ? part : alone(part)));
   const rate = options.rate ?? footage.rate;
   const total = framesAt(footage, rate, preparation);
@@ -115,6 +118,7 @@ export function filmOf(options: FilmOptions): Film {
   const small = tooSmallFor(coding, canvas);
   if (small) throw new WorkError(small);
   const bits = options.bits ?? usualDepth(coding, quality);
+  if (bitRate !== undefined && !takesBitRate(coding)) throw new WorkError(`a bit rate cannot be set for ${coding}`);
   const groundless = ground && unfitForGround(coding, bits, ground);
   if (groundless) throw new WorkError(groundless);
   const encoding = handed(coding, bits, ground);
@@ -132,7 +136,7 @@ export function filmOf(options: FilmOptions): Film {
   const unfit = unfitFor(container, { rate, frames, sound: spans.some(({ part }) => part.footage.sound !== null) });
   if (unfit) throw new WorkError(unfit);
   const timecode = following.length ? timecodeText(0, rate) : firstTimecode(footage, rate, preparation.trim?.from ?? 0, from);
-  return { spans, frames, ...canvas, rate, container, coding, encoding, bits, quality, ground, timecode, firstNumber: options.firstNumber ?? from };
+  return { spans, frames, ...canvas, rate, container, coding, encoding, bits, quality, bitRate, ground, timecode, firstNumber: options.firstNumber ?? from };
 }
 
 /** The sound beside each shot of a film: of the footage's own time, as fast as its pictures. */

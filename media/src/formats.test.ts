@@ -254,3 +254,40 @@ describe('the wear alone', () => {
     expect(() => filmOf({ footage, look: worn, container: 'exr', ground: 'grey' })).toThrow('do not hold the wear alone');
   });
 });
+
+describe('a bit rate that is set', () => {
+  const noisy: Look = { ...EMPTY_LOOK, lives: [{ carrier: 'none', traits: [{ trait: 'noise', settings: { amount: 0.2 } }] }] };
+  /** Mean Mbit/s of the pictures of a file: the bytes of their packets over the time they last. */
+  const measured = (path: string): number => {
+    const { packets } = JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-select_streams', 'v', '-show_entries', 'packet=size', '-of', 'json', path], { encoding: 'utf8' })) as {
+      packets: { size: string }[];
+    };
+    return (packets.reduce((sum, { size }) => sum + Number(size), 0) * 8) / (packets.length / 24) / 1e6;
+  };
+
+  test.each<[Container, Coding]>([
+    ['mp4', 'h264'],
+    ['mp4', 'h265'],
+    ['webm', 'vp9'],
+    ['webm', 'av1'],
+  ])('is kept on the mean, %s %s', async (container, coding) => {
+    const source = ['-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=24:d=3'];
+    execFileSync('ffmpeg', ['-v', 'error', '-y', ...source, file('rated.mov')]);
+    const longer = await probe(file('rated.mov'), 'rated.mov');
+    for (const bitRate of coding === 'h264' ? [0.5, 1.5] : [1.5]) {
+      const out = file(`rated-${coding}-${bitRate}.${container}`);
+      await strike({ footage: longer, look: noisy, container, coding, bitRate, sound: false, file: out });
+      // These pictures take several times as much in the best quality: what is made of them goes by the rate.
+      expect(Math.abs(measured(out) / bitRate - 1)).toBeLessThan(0.15);
+    }
+  });
+
+  test('is refused of a coding that has its own', () => {
+    for (const [container, coding] of [
+      ['mov', 'prores'],
+      ['mkv', 'ffv1'],
+      ['gif', 'gif'],
+    ] as const)
+      expect(() => filmOf({ footage, look: noisy, container, coding, bitRate: 5 })).toThrow(new WorkError(`a bit rate cannot be set for ${coding}`));
+  });
+});

@@ -2,7 +2,7 @@ export * from './errors';
 export * from './footage';
 export { probe, probeSequence } from './probe';
 export { decode, decodeOne } from './decode';
-export { codec, codingsOf, depthsOf, encodingFor, holdsAlpha, QUALITIES, tooSmallFor, unfitForGround, usualDepth, type Coding, type Quality } from './codings';
+export { codec, codingsOf, depthsOf, encodingFor, holdsAlpha, QUALITIES, takesBitRate, tooSmallFor, unfitForGround, usualDepth, type Coding, type Quality } from './codings';
 export { endingOf, ENDINGS, kindOf, unfitFor, type Container, type ContainerKind } from './containers';
 export { framesAt, scoredShot } from './retimed';
 export { printSize } from './film-canvas';

@@ -53,7 +53,7 @@ export async function encoded(
   { from, to }: { readonly from: number; readonly to: number },
   options: Pick<StrikeOptions, 'file' | 'threads' | 'signal' | 'onProgress' | 'onPicture' | 'onRendered'> & Pick<EncodeOptions, 'sound' | 'firstNumber' | 'fileArgs'>,
 ): Promise<void> {
-  const { width, height, rate, coding, encoding, bits, quality, container, ground, spans } = film;
+  const { width, height, rate, coding, encoding, bits, quality, bitRate, container, ground, spans } = film;
   await notOver(
     options.file,
     spans.map(({ part }) => part.footage.path),
@@ -64,7 +64,7 @@ export async function encoded(
   let encoder: Encoder | undefined;
   try {
     const { sound, firstNumber, fileArgs } = options;
-    encoder = new Encoder({ file: place.file, coding, width, height, rate, encoding, bits, alpha: ground === 'alpha', quality, sound, firstNumber, fileArgs, signal });
+    encoder = new Encoder({ file: place.file, coding, width, height, rate, encoding, bits, alpha: ground === 'alpha', quality, bitRate, sound, firstNumber, fileArgs, signal });
     const meter = new Meter(to - from, options.onProgress);
     await wear(film, from, to, { threads: options.threads, signal }, async (planes) => {
       options.onPicture?.(planes);

@@ -206,5 +206,16 @@ describe('formats', () => {
     }
     expect(bytes[1]! / bytes[0]!).toBeGreaterThan(1.15);
     expect(bytes[2]! / bytes[1]!).toBeGreaterThan(1.15);
+    // Or one of a bit rate: kept with the print, and taken where it can be set, in place of a quality.
+    const { body } = await under.call('POST', '/prints', { shotId: shots[2], format: 'mp4', bitRate: 0.5, sound: false });
+    expect(body.settings).toMatchObject({ bitRate: 0.5 });
+    expect(body.settings.quality).toBeUndefined();
+    expect((await under.printEnd(body.id)).bytes).toBeLessThan(bytes[0]! / 1.15);
+    for (const wrong of [
+      { format: 'mov', bitRate: 5 },
+      { format: 'mp4', bitRate: 5, quality: 'check' },
+      { format: 'mp4', bitRate: 0 },
+    ])
+      expect([wrong, (await under.call('POST', '/prints', { shotId: shots[2], ...wrong })).status]).toEqual([wrong, 400]);
   });
 });

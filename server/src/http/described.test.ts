@@ -88,7 +88,9 @@ test('every route gives what is described', async () => {
     origin: { clip: { metadata: { notes: 'x'.repeat(1000) } } },
   }));
   expect((await call('PUT', `/reels/${second.id}/cut`, { shots: many })).status).toBe(204);
-  expect(await under.rows(`select count(*)::int as n, max(position) as last from shots where reel_id = '${second.id}' and discarded_at is null`)).toEqual([{ n: 1202, last: 1201 }]);
+  expect(await under.rows(`select count(*)::int as n, max(position) as last from shots where reel_id = '${second.id}' and discarded_at is null`)).toEqual([
+    { n: 1202, last: 1201 },
+  ]);
   await call('DELETE', `/reels/${second.id}`);
   await call('GET', `/media/${medium}`);
   for (const part of ['proxy', 'poster', 'strip', 'sound', 'frames/3']) await head(`/media/${medium}/${part}`);

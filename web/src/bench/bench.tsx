@@ -245,11 +245,11 @@ function Keeping() {
   const keeping = useDocument((s) => s.keeping);
   const text =
     keeping.state === 'kept'
-      ? `Kept ${keeping.at ? format(keeping.at, 'HH:mm') : ''}`
+      ? `Saved ${keeping.at ? format(keeping.at, 'HH:mm') : ''}`
       : keeping.state === 'keeping'
-        ? 'Keeping…'
+        ? 'Saving…'
         : keeping.state === 'held'
-          ? 'Held in this browser'
+          ? 'Saved in this browser only'
           : 'Changed twice';
   return (
     <span className={keeping.state === 'held' ? 'text-oxide' : 'text-faint'} role="status" title={keeping.state === 'held' ? keeping.why : undefined} data-keeping={keeping.state}>

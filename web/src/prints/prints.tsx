@@ -12,7 +12,7 @@ const SHOWN: Readonly<Partial<Record<string, 'film' | 'image' | 'sound'>>> = { m
 
 /** What a print is made as, in a line. */
 function described({ settings, shots, total }: Print): string {
-  const { format, width, height, from, to, quality, bits, ground, sound } = settings;
+  const { format, width, height, from, to, quality, bitRate, bits, ground, sound } = settings;
   const coding = codingOf(settings);
   const kind = formatName(format);
   const name = CODING_NAMES[coding] === kind ? '' : CODING_NAMES[coding];
@@ -21,6 +21,7 @@ function described({ settings, shots, total }: Print): string {
     format !== 'wav' && `${width} × ${height}`,
     shots > 1 ? `${shots} shots, ${total} frames` : total === 1 ? `frame ${to}` : `frames ${from + 1} to ${to}`,
     ground && `wear alone, ${ground === 'alpha' ? 'with alpha' : `over ${ground}`}`,
+    bitRate !== undefined && `${bitRate} Mbit/s`,
     quality && quality !== 'deliver' && hasQuality(coding) && quality,
     !sound && !isImages(format) && !isLoop(format) && 'no sound',
   ]

@@ -65,9 +65,10 @@ export function printRoutes(router: Router, { db, store, jobs, news, footage }: 
     const coding = order.coding ?? PRINT_CODINGS[order.format][0];
     const size = printSize(order.width ?? own.width, order.height ?? own.height, coding);
     checkCoding({ ...order, coding, ...size }, total, [first!, ...following]);
-    const { format, bits, ground, firstNumber, sound = true, quality = 'deliver' } = order;
+    const { format, bits, ground, firstNumber, sound = true, bitRate, quality = 'deliver' } = order;
+    const kept = bitRate === undefined ? { quality } : { bitRate };
     const chosen = { ...(order.coding && { coding }), ...(bits && { bits }), ...(ground && { ground }) };
-    const settings: PrintSettings = { format, ...chosen, ...(isImages(format) && { firstNumber: firstNumber ?? from + 1 }), quality, ...size, from, to, sound };
+    const settings: PrintSettings = { format, ...chosen, ...(isImages(format) && { firstNumber: firstNumber ?? from + 1 }), ...kept, ...size, from, to, sound };
     const name = following.length ? `${reel.name}, ${1 + following.length} shots` : `${shot.name}, ${shot.look.name}`;
     const print = await db.transaction(async (tx) => {
       const [row] = await tx

@@ -21,37 +21,39 @@ export function Transport({ source, sound, onSound }: Props) {
   const scopes = useScopes((s) => s.open);
   const line = useScopes((s) => s.lineOpen);
   return (
-    <div data-picture-room className="flex h-9 shrink-0 items-center gap-2 overflow-x-auto overflow-y-hidden border-y border-rule px-3">
-      <Button kind="bare" aria-label="One frame back" title={withKeys('One frame back', 'One frame back')} onClick={() => stepFrame(source, -1)}>
-        <StepBack size={17} />
-      </Button>
-      <Button kind="bare" aria-label={playing ? 'Pause' : 'Play'} title={withKeys('Play and pause', 'Play and pause')} onClick={togglePlay}>
-        {playing ? <Pause size={19} fill="currentColor" /> : <Play size={19} fill="currentColor" />}
-      </Button>
-      <Button kind="bare" aria-label="One frame on" title={withKeys('One frame on', 'One frame on')} onClick={() => stepFrame(source, 1)}>
-        <StepForward size={17} />
-      </Button>
-      <Clock source={source} />
-      <span className="flex-1" />
-      <Rate source={source} />
-      <Button
-        aria-pressed={loop !== null}
-        title={`${withKeys('Loop two seconds from here', 'Loop two seconds from here')}; drag below the ruler for a range of your own`}
-        onClick={() => toggleLoop(source)}
-      >
-        Loop
-      </Button>
-      <Button aria-pressed={scopes} onClick={toggleScopes} title={withKeys('Scopes beside the card', 'Scopes')}>
-        Scopes
-      </Button>
-      <Button aria-pressed={line} onClick={toggleLine} title={withKeys('One line of the picture as a signal', 'One line as a signal')}>
-        Line
-      </Button>
-      {sound !== null && (
-        <Button aria-pressed={sound} onClick={onSound} title={withKeys('Sound', 'Sound')}>
-          Sound
+    <div data-picture-room className="@container shrink-0 border-y border-rule">
+      <div className="flex min-h-9 flex-wrap items-center gap-x-2 gap-y-1 px-3 py-0.5">
+        <Button kind="bare" aria-label="One frame back" title={withKeys('One frame back', 'One frame back')} onClick={() => stepFrame(source, -1)}>
+          <StepBack size={17} />
         </Button>
-      )}
+        <Button kind="bare" aria-label={playing ? 'Pause' : 'Play'} title={withKeys('Play and pause', 'Play and pause')} onClick={togglePlay}>
+          {playing ? <Pause size={19} fill="currentColor" /> : <Play size={19} fill="currentColor" />}
+        </Button>
+        <Button kind="bare" aria-label="One frame on" title={withKeys('One frame on', 'One frame on')} onClick={() => stepFrame(source, 1)}>
+          <StepForward size={17} />
+        </Button>
+        <Clock source={source} />
+        <span className="flex-1 @max-[420px]:hidden" />
+        <Rate source={source} />
+        <Button
+          aria-pressed={loop !== null}
+          title={`${withKeys('Loop two seconds from here', 'Loop two seconds from here')}; drag below the ruler for a range of your own`}
+          onClick={() => toggleLoop(source)}
+        >
+          Loop
+        </Button>
+        <Button aria-pressed={scopes} onClick={toggleScopes} title={withKeys('Scopes beside the card', 'Scopes')}>
+          Scopes
+        </Button>
+        <Button aria-pressed={line} onClick={toggleLine} title={withKeys('One line of the picture as a signal', 'One line as a signal')}>
+          Line
+        </Button>
+        {sound !== null && (
+          <Button aria-pressed={sound} onClick={onSound} title={withKeys('Sound', 'Sound')}>
+            Sound
+          </Button>
+        )}
+      </div>
     </div>
   );
 }
@@ -63,7 +65,8 @@ function Rate({ source }: { source: Source }) {
   const speed = usePlayback((s) => s.speed);
   const rate = Math.round(source.rate * 100) / 100;
   const words = speed ? `${Math.abs(speed)}×${speed < 0 ? ' backwards' : ''}` : playing && report ? `${report.shown} of ${rate} fps at ${report.width} wide` : `${rate} fps`;
-  return <span className="mono truncate text-faint">{words}</span>;
+  // Where there is little room, only while it tells something new.
+  return <span className={clsx('mono min-w-0 truncate text-faint', !playing && !speed && '@max-[640px]:hidden', '@max-[420px]:hidden')}>{words}</span>;
 }
 
 /** Where the shot stands, or goes by what is typed. Apart from the buttons, as it changes with every picture. */
@@ -118,7 +121,7 @@ function Clock({ source }: { source: Source }) {
           <output aria-label="Time">{now}</output>
         </button>
       )}
-      <span className="mono truncate text-faint">
+      <span className="mono truncate text-faint @max-[720px]:hidden">
         frame {frame + 1} of {source.frames}
       </span>
     </>

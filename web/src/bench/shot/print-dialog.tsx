@@ -3,7 +3,7 @@ import { useNavigate } from 'react-router';
 import { Dialog } from 'radix-ui';
 import { toast } from 'sonner';
 import { wearAlone, type Ground } from '@tin-ghost/core';
-import { CODING_DEPTHS, holdsSound, isImages, isLoop, MOST_LOOP_FRAMES, type Reel, type Shot } from '@tin-ghost/contract';
+import { BIT_RATE, CODING_DEPTHS, holdsSound, isImages, isLoop, MOST_LOOP_FRAMES, type Reel, type Shot } from '@tin-ghost/contract';
 import { usePrints, type ApiError } from '../../api/client';
 import { orderPrints, PRINTS_NOTE } from '../../api/ordered';
 import { Button } from '../../parts/button';
@@ -11,9 +11,9 @@ import { fileSize, timeFor } from '../../parts/amounts';
 import { useDocument } from '../state/document';
 import { usePlayback } from '../state/playback';
 import { endPrinting, usePrinting } from '../state/printing';
-import { Check, Choose, FIELD, FrameField, Row } from './print-fields';
-import { depthsFor, fits, formKey, FORMS, GROUNDS, groundWords, hasQuality, QUALITIES, type Form, type Quality } from './print-formats';
-import { estimate, framesOf, hasShape, ordersFor, pixelsOf, sizeOf, soundBytes, type PrintChoice } from './print-orders';
+import { Check, Choose, FIELD, WholeField, Row } from './print-fields';
+import { BY_BIT_RATE, depthsFor, fits, formKey, FORMS, GROUNDS, groundWords, hasQuality, QUALITIES, takesBitRate, USUAL_BIT_RATE, type Form, type Quality } from './print-formats';
+import { estimate, framesOf, hasShape, ordersFor, pixelsOf, secondsOf, sizeOf, soundBytes, type PrintChoice } from './print-orders';
 import { whatOf } from './print-what';
 
 const SHARES = [
@@ -67,6 +67,7 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
   const [ground, setGround] = useState<Ground | undefined>();
   const [firstNumber, setFirstNumber] = useState<number | undefined>();
   const [quality, setQuality] = useState<Quality>('deliver');
+  const [bitRate, setBitRate] = useState<number | undefined>();
   const [share, setShare] = useState(1);
   const [bars, setBars] = useState(true);
   const [sound, setSound] = useState(true);
@@ -83,15 +84,18 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
   const frames = one ? framesOf(one) : 0;
   const range = frame === undefined ? part : { from: frame, to: frame + 1 };
   const images = isImages(format) && frame === undefined;
+  const rated = bitRate !== undefined && takesBitRate(coding);
   // Not said where it is what it would be anyway.
   const chosenBits = bits === CODING_DEPTHS[coding][0] ? undefined : bits;
   const choice: PrintChoice = {
     ...{ ...form, quality, share, bars, sound, making, ground, bits: chosenBits },
+    ...(rated && { bitRate }),
     ...(images && firstNumber !== undefined && { firstNumber }),
     ...(one && range ? { range } : {}),
   };
   const orders = ordersFor(shots, choice);
-  const rough = format === 'wav' ? { bytes: soundBytes(shots, choice), seconds: null } : estimate(pixelsOf(shots, choice), choice, prints);
+  const told = estimate(pixelsOf(shots, choice), choice, prints);
+  const rough = format === 'wav' ? { bytes: soundBytes(shots, choice), seconds: null } : rated ? { ...told, bytes: (bitRate * 1e6 * secondsOf(shots, choice)) / 8 } : told;
   const left = [...new Set(ground === undefined ? [] : shots.flatMap(({ look: worn }) => wearAlone(worn).left))];
   const bare = ground !== undefined && shots.some(({ look: worn }) => wearAlone(worn).look.lives.length === 0);
   const unkept = keeping.state !== 'kept';
@@ -166,7 +170,20 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
         </Row>
         {hasQuality(coding) && (
           <Row name="Quality">
-            <Choose name="Quality" options={QUALITIES} value={quality} onChange={setQuality} />
+            <Choose
+              name="Quality"
+              options={takesBitRate(coding) ? [...QUALITIES, BY_BIT_RATE] : QUALITIES}
+              value={rated ? 'rate' : quality}
+              onChange={(to) => {
+                setBitRate(to === 'rate' ? USUAL_BIT_RATE : undefined);
+                if (to !== 'rate') setQuality(to);
+              }}
+            />
+            {rated && (
+              <>
+                <WholeField name="Bit rate" value={bitRate} most={BIT_RATE.most} onChange={(to) => setBitRate(Math.min(BIT_RATE.most, to))} /> Mbit/s
+              </>
+            )}
           </Row>
         )}
         {format !== 'wav' && (
@@ -194,9 +211,9 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
             </Check>
             {part && (
               <span className="flex items-center gap-2">
-                <FrameField name="First frame" value={part.from + 1} most={part.to} onChange={(v) => setPart({ ...part, from: v - 1 })} />
+                <WholeField name="First frame" value={part.from + 1} most={part.to} onChange={(v) => setPart({ ...part, from: v - 1 })} />
                 to
-                <FrameField name="Last frame" value={part.to} most={frames} onChange={(to) => setPart({ ...part, to })} />
+                <WholeField name="Last frame" value={part.to} most={frames} onChange={(to) => setPart({ ...part, to })} />
               </span>
             )}
             {loop && (
@@ -208,7 +225,7 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
         )}
         {images && (
           <Row name="Numbers">
-            from <FrameField name="First number" value={firstNumber ?? (range?.from ?? 0) + 1} least={0} onChange={setFirstNumber} /> on, all in a zip
+            from <WholeField name="First number" value={firstNumber ?? (range?.from ?? 0) + 1} least={0} onChange={setFirstNumber} /> on, all in a zip
           </Row>
         )}
         {heard && holdsSound(format) && format !== 'wav' && (

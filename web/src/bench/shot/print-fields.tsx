@@ -40,8 +40,8 @@ export const Check = ({ checked, onChange, children }: { checked: boolean; onCha
   </label>
 );
 
-/** A whole number of a frame or an image. */
-export const FrameField = ({ name, value, least = 1, most, onChange }: { name: string; value: number; least?: number; most?: number; onChange: (value: number) => void }) => (
+/** A whole number, as of a frame or an image. */
+export const WholeField = ({ name, value, least = 1, most, onChange }: { name: string; value: number; least?: number; most?: number; onChange: (value: number) => void }) => (
   <input
     aria-label={name}
     type="number"

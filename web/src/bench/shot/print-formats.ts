@@ -1,6 +1,6 @@
 /** What prints can be made as, in words. */
 import type { Ground } from '@tin-ghost/core';
-import { ALPHA_CODINGS, CODING_DEPTHS, isImages, PRINT_CODINGS, type PrintCoding, type PrintFormat, type PrintSettings } from '@tin-ghost/contract';
+import { ALPHA_CODINGS, CODING_DEPTHS, isImages, PRINT_CODINGS, RATED_CODINGS, type PrintCoding, type PrintFormat, type PrintSettings } from '@tin-ghost/contract';
 
 /** What codings are called. */
 export const CODING_NAMES: Readonly<Record<PrintCoding, string>> = {
@@ -78,6 +78,12 @@ export const QUALITIES: readonly (readonly [Quality, string])[] = [
   ['deliver', 'to deliver'],
   ['master', 'master, large'],
 ];
+
+/** In place of a quality, where a bit rate can be set. */
+export const BY_BIT_RATE = ['rate', 'by bit rate'] as const;
+export const takesBitRate = (coding: PrintCoding): boolean => RATED_CODINGS.includes(coding);
+/** Mbit/s that is offered first: what sites ask for of 1080 lines. */
+export const USUAL_BIT_RATE = 12;
 
 /** Codings that lose nothing, or have one quality alone. */
 const ONE_QUALITY: readonly PrintCoding[] = ['dnxhr444', 'ffv1', 'png', 'tiff', 'exr', 'pcm'];

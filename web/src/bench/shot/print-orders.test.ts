@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { EMPTY_LOOK } from '@tin-ghost/core';
 import type { Print, Shot } from '@tin-ghost/contract';
-import { estimate, ordersFor, pixelsOf, type PrintChoice } from './print-orders';
+import { estimate, ordersFor, pixelsOf, secondsOf, type PrintChoice } from './print-orders';
 
 const shot = (id: string, width: number, height: number, rate: number, frames: number): Shot =>
   ({ id, look: EMPTY_LOOK, preparation: {}, medium: { footage: { width, height, rate: { num: rate, den: 1 }, frames, sound: true } } }) as unknown as Shot;
@@ -28,6 +28,11 @@ describe('what is ordered', () => {
     expect(ordersFor(shots, { ...choice, range })[0]).not.toHaveProperty('from');
     expect(ordersFor([], choice)).toEqual([]);
   });
+
+  test('a bit rate stands in place of a quality', () => {
+    const [order] = ordersFor(shots.slice(1), { ...choice, bitRate: 8 });
+    expect(order).toEqual({ shotId: 'b', format: 'mp4', coding: 'h264', bitRate: 8, sound: true, width: 640, height: 360 });
+  });
 });
 
 describe('estimates', () => {
@@ -39,12 +44,19 @@ describe('estimates', () => {
     expect(pixelsOf(shots.slice(0, 1), { ...choice, range: { from: 0, to: 50 } })).toBe(a / 4);
   });
 
+  test('count the seconds of every file', () => {
+    expect(secondsOf(shots.slice(0, 1), { making: 'each', range: { from: 25, to: 75 } })).toBe(2);
+    expect((['each', 'film', 'both'] as const).map((making) => secondsOf(shots, { making }))).toEqual([12, 12, 24]);
+  });
+
   test('go by what was struck in the same way, and tell no time before anything was struck', () => {
     expect(estimate(1e8, choice, []).seconds).toBeNull();
     const print = { state: 'done', bytes: 5e6, total: 100, perSecond: 20, settings: { format: 'mp4', width: 1000, height: 500 } } as unknown as Print;
     expect(estimate(1e8, choice, [print])).toEqual({ bytes: 1e7, seconds: 10 });
     // Another coding of the same format is another matter.
     expect(estimate(1e8, { ...choice, coding: 'h265' }, [print]).bytes).toBe(estimate(1e8, { ...choice, coding: 'h265' }, []).bytes);
+    // So is one by a bit rate.
+    expect(estimate(1e8, choice, [{ ...print, settings: { ...print.settings, bitRate: 8 } }]).bytes).toBe(estimate(1e8, choice, []).bytes);
     // In a quality of which there is none yet: by the usual bits a pixel, whatever the others took.
     const bare = estimate(1e8, { ...choice, quality: 'master' }, []).bytes;
     expect(estimate(1e8, { ...choice, quality: 'master' }, [print]).bytes).toBe(bare);

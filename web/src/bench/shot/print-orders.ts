@@ -16,6 +16,8 @@ export interface PrintChoice {
   /** Of several images. */
   readonly firstNumber?: number;
   readonly quality: Quality;
+  /** Mbit/s, in place of a quality. */
+  readonly bitRate?: number;
   /** Of each shot's own size. */
   readonly share: number;
   /** Bars beside a picture of its carrier's shape; else the file takes that shape. */
@@ -42,9 +44,9 @@ export const hasShape = ({ look }: Shot): boolean => lookShape(look) !== undefin
 
 /** What is ordered of the server: a file for each shot, one film of all, or both. A film has the first shot's size and rate. */
 export function ordersFor(shots: readonly Shot[], choice: PrintChoice): PrintOrder[] {
-  const { format, coding, bits, ground, firstNumber, quality, making, range } = choice;
+  const { format, coding, bits, ground, firstNumber, quality, bitRate, making, range } = choice;
   const order = (shot: Shot, more: Partial<PrintOrder>): PrintOrder => ({
-    ...{ shotId: shot.id, format, coding, ...(hasQuality(coding) && { quality }), ...(bits && { bits }), ...(ground && { ground }) },
+    ...{ shotId: shot.id, format, coding, ...(bitRate !== undefined ? { bitRate } : hasQuality(coding) && { quality }), ...(bits && { bits }), ...(ground && { ground }) },
     ...{ sound: choice.sound && holdsSound(format), ...(isImages(format) && firstNumber !== undefined && { firstNumber }), ...sizeOf(shot, choice), ...more },
   });
   const [first, ...others] = shots;
@@ -69,13 +71,22 @@ export function pixelsOf(shots: readonly Shot[], choice: PrintChoice): number {
   return (making === 'film' ? 0 : each) + (making === 'each' ? 0 : film);
 }
 
+/** Seconds of a shot, or of a range of it. */
+const lasts = (shot: Shot, range?: PrintChoice['range']): number => (range ? range.to - range.from : framesOf(shot)) / rateOf(shot.medium.footage!);
+
 /** Bytes of sound alone (16 bits a sample), over all files: a shot's as it is, a film's in stereo at 48 kHz. */
 export function soundBytes(shots: readonly Shot[], { making, range }: Pick<PrintChoice, 'making' | 'range'>): number {
-  const seconds = (shot: Shot): number => (shots.length === 1 && range ? range.to - range.from : framesOf(shot)) / rateOf(shot.medium.footage!);
+  const seconds = (shot: Shot): number => lasts(shot, shots.length === 1 ? range : undefined);
   const bytes = ({ medium }: Shot): number => 2 * (medium.footage!.sound ? medium.footage!.sound.channels * medium.footage!.sound.sampleRate : 0);
   const each = shots.reduce((sum, shot) => sum + seconds(shot) * bytes(shot), 0);
   const film = shots.reduce((sum, shot) => sum + seconds(shot) * 2 * 2 * 48_000, 0);
   return shots.length === 1 ? each : (making === 'film' ? 0 : each) + (making === 'each' ? 0 : film);
+}
+
+/** Seconds that are made, over all files. */
+export function secondsOf(shots: readonly Shot[], { making, range }: Pick<PrintChoice, 'making' | 'range'>): number {
+  const seconds = (shot: Shot): number => lasts(shot, shots.length === 1 ? range : undefined);
+  return (shots.length > 1 && making === 'both' ? 2 : 1) * shots.reduce((sum, shot) => sum + seconds(shot), 0);
 }
 
 /** One figure for every quality. */
@@ -121,7 +132,11 @@ export function estimate(
   const area = ({ settings, total }: Print): number => settings.width * settings.height * total;
   const alike = done.find(
     ({ settings }) =>
-      codingOf(settings) === coding && (settings.quality ?? 'deliver') === (hasQuality(coding) ? quality : 'deliver') && settings.bits === bits && settings.ground === ground,
+      codingOf(settings) === coding &&
+      settings.bitRate === undefined &&
+      (settings.quality ?? 'deliver') === (hasQuality(coding) ? quality : 'deliver') &&
+      settings.bits === bits &&
+      settings.ground === ground,
   );
   const timed = done.find(({ perSecond }) => perSecond > 0);
   return {
