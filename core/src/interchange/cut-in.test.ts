@@ -190,6 +190,7 @@ describe('a cut of another program goes out again as it came', () => {
       children: [
         { OTIO_SCHEMA: 'Track.1', kind: 'Audio', name: 'tram', children: [clip('sound', 'dusk.wav', {})] },
         { OTIO_SCHEMA: 'Track.1', kind: 'Video', name: 'V1', metadata: { locked: true }, children: theirs },
+        { OTIO_SCHEMA: 'Track.1', kind: 'Audio', metadata: 'of another kind', children: [] },
         { OTIO_SCHEMA: 'Track.1', kind: 'Video', name: 'titles', children: [gap, clip('over', 'over.mov', {})] },
       ],
     },
@@ -342,7 +343,25 @@ test('whatever is in a file, it is read or refused with its line: nothing else i
     OTIO_SCHEMA: 'Timeline.1',
     tracks: { OTIO_SCHEMA: 'Stack.1', children: [{ OTIO_SCHEMA: 'Track.1', kind: 'Video', children: [clip('a', 'a', {})] }] },
   });
-  const bits = ['null', '{}', '[]', '-1', '1e999', '"', ':', '\\', '99:99:99:99', 'M2 ', '* ', 'Clip.1', 'Track.9', '\u0000', '{"OTIO_SCHEMA":"Stack.1"}'];
+  const bits = [
+    'null',
+    '{}',
+    '[]',
+    '-1',
+    '1e999',
+    '"',
+    ':',
+    '\\',
+    '99:99:99:99',
+    'M2 ',
+    '* ',
+    'Clip.1',
+    'Track.9',
+    '\u0000',
+    '{"OTIO_SCHEMA":"Stack.1"}',
+    '"metadata":"x",',
+    '"metadata":null,',
+  ];
   let refused = 0;
   for (let seed = 0; seed < 3000; seed++) {
     const pick = (n: number, salt: number): number => Math.floor(even(seed, salt) * n);
@@ -353,7 +372,12 @@ test('whatever is in a file, it is read or refused with its line: nothing else i
     }
     for (const read of [readEdl, readOtio])
       try {
-        for (const one of read(text).shots) {
+        const cut = read(text);
+        // What can be read can go out again.
+        const out = cut.shots.map((shot) => ({ ...shot, rate: PAL, frames: 100, sound: true, look: EMPTY_LOOK, preparation: {} }));
+        expect(() => JSON.parse(writeOtio({ ...cut, shots: out }))).not.toThrow();
+        writeEdl({ ...cut, shots: out });
+        for (const one of cut.shots) {
           const { trim } = placeShot(one, { rate: PAL, frames: 100, timecode: '01:00:00:00' }).preparation;
           if (trim) expect(trim.from >= 0 && trim.to > trim.from && trim.to <= 100).toBe(true);
         }

@@ -106,13 +106,14 @@ const soundTracks = (shots: readonly CutShot[]): object[] =>
     : [];
 
 /** Whether a track is the sound that was made with a reel that went out. */
-export const isOwnSound = (item: Item): boolean => OURS in ((item.metadata as object | null | undefined) ?? {}) && item.kind === 'Audio';
+export const isOwnSound = ({ kind, metadata }: Item): boolean => kind === 'Audio' && typeof metadata === 'object' && metadata !== null && OURS in metadata;
 
 /** The timeline that a cut came with, its other tracks as they were. */
 function cameWith(cut: Cut, { timeline, track: at }: CutOrigin): object | undefined {
   const stack = timeline?.tracks;
   if (!isItem(stack)) return undefined;
   const children = childrenOf(stack);
+  if (at === undefined || !children[at]) return undefined;
   const hasSound = children.some((item) => item.kind === 'Audio');
   const laid = children.map((item, i) => (i === at ? { ...item, children: pictures(cut) } : item));
   return { ...timeline, name: cut.name, tracks: { ...stack, children: [...laid, ...(hasSound ? [] : soundTracks(cut.shots))] } };
