@@ -284,12 +284,18 @@ describe('from a file to a print', () => {
       expect(await page.$eval('[data-estimate]', (e) => e.textContent)).toMatch(/^1 file, about (750|732) kB/);
     }
     await press('Strike');
+    // It closes when the server has the order; a note of the print before may still offer the way.
+    await page.waitForSelector('[role="dialog"]', { hidden: true });
     await press('To the prints');
-    const row = await page.waitForFunction(
-      (wanted) => [...document.querySelectorAll('li[data-print="done"]')].find((li) => li.textContent?.includes(wanted)),
-      { timeout: 60_000 },
-      { h264: '3 Mbit/s', h265: 'MP4 H.265', vp9: 'WebM VP9' }[coding]!,
-    );
+    const row = await page
+      .waitForFunction(
+        (wanted) => [...document.querySelectorAll('li[data-print="done"]')].find((li) => li.textContent?.includes(wanted)),
+        { timeout: 60_000 },
+        { h264: '3 Mbit/s', h265: 'MP4 H.265', vp9: 'WebM VP9' }[coding]!,
+      )
+      .catch(async (error: Error) => {
+        throw new Error(`${error.message}; the prints: ${JSON.stringify(await app.api('/prints'))}`);
+      });
     const href = await (row as unknown as ElementHandle<HTMLElement>).evaluate((li) => li.querySelector('a')!.href);
     const answer = await fetch(href);
     expect(answer.headers.get('content-disposition')).toContain(`.${format}`);

@@ -103,7 +103,7 @@ async function withScratch<T>(work: (folder: string) => Promise<T>): Promise<T> 
 export async function render(args: string[]): Promise<void> {
   const { options, words } = readArguments(
     args,
-    ['in', 'look', 'out', 'seed', 'size', 'fps', 'from', 'to', 'depth', 'coding', 'quality', 'bitrate', 'wear', 'first', 'preparation', 'tables', 'fonts', 'plates'],
+    ['in', 'look', 'out', 'seed', 'size', 'fps', 'from', 'to', 'depth', 'coding', 'quality', 'bitrate', 'threads', 'wear', 'first', 'preparation', 'tables', 'fonts', 'plates'],
     ['no-sound', 'no-bars'],
   );
   if (words.length) throw new UsageError(`"${words[0]}" is not expected`);
@@ -129,6 +129,7 @@ export async function render(args: string[]): Promise<void> {
   const firstNumber = wholeNumber(options, 'first', 0);
   if (firstNumber !== undefined && !images) throw new UsageError('--first numbers images');
   const seed = wholeNumber(options, 'seed', 0, 0xffffffff);
+  const threads = wholeNumber(options, 'threads', 1, 256);
   const size = sizeOption(options);
   const rate = rateOption(options);
   const from = wholeNumber(options, 'from', 0);
@@ -164,6 +165,7 @@ export async function render(args: string[]): Promise<void> {
       bits,
       quality,
       bitRate,
+      threads,
       ground,
       firstNumber,
       ...(options.flags.has('no-bars') ? shownSize(look, size ?? preparedSize(footage, preparation)) : size),

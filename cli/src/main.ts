@@ -8,7 +8,7 @@ const USAGE = `tinghost: wears footage as analog media would
   tinghost render --in FILE --look LOOK.json|ID --out FILE.(mp4|webm|mov|mxf|mkv|gif|webp|wav)|DIR/%05d.(png|tif|exr)
                   [--seed N] [--size WxH] [--fps N] [--from N] [--to N] [--depth 8|10|16] [--no-sound] [--no-bars]
                   [--coding h264|h265|vp9|av1|prores|prores4444|dnxhr|dnxhr444|ffv1] [--quality check|deliver|master | --bitrate MBIT]
-                  [--wear alpha|grey|black] [--first N]
+                  [--wear alpha|grey|black] [--first N] [--threads N]
                   [--preparation FILE.json] [--tables FOLDER] [--fonts FOLDER] [--plates FOLDER]
   tinghost frame  --in FILE --look LOOK.json|ID --at N --out FILE.png [--seed N] [--size WxH] [--no-bars]
                   [--preparation FILE.json] [--tables FOLDER] [--fonts FOLDER] [--plates FOLDER]

@@ -25,7 +25,7 @@ interface Done {
 const FULL = 'the disk is full';
 
 /** Options that go on to `render` as they are. */
-const PASSED = ['look', 'seed', 'size', 'fps', 'depth', 'coding', 'quality', 'bitrate', 'wear', 'preparation', 'tables', 'fonts', 'plates'] as const;
+const PASSED = ['look', 'seed', 'size', 'fps', 'depth', 'coding', 'quality', 'bitrate', 'threads', 'wear', 'preparation', 'tables', 'fonts', 'plates'] as const;
 const FLAGS = ['no-sound', 'no-bars'] as const;
 
 async function recordIn(folder: string): Promise<Map<string, Done>> {

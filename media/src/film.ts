@@ -1,4 +1,5 @@
 /** Shots one after the other as the pictures of a film: what is rendered for which of them, whoever encodes them. */
+import { availableParallelism } from 'node:os';
 import {
   AS_SHOT,
   frameBytes,
@@ -182,7 +183,8 @@ async function wearSpan(
   const source = { width: footage.width, height: footage.height, encoding: footage.encoding };
   const planned: PlanOptions = { source, target: { ...size, encoding }, rate: rateValue(rate), preparation, ...plannedFiles(files), footage: footage.path };
   const score = new Score(await newEngine(), look, { rate: rateValue(rate), size, plates: planned.plates });
-  const pool = await RenderPool.start(score, look, planned, { threads, ground });
+  // Threads that would have no picture to make only take time to start.
+  const pool = await RenderPool.start(score, look, planned, { threads: Math.min(threads ?? availableParallelism(), to - from), ground });
   const plates = new PlateReader(files?.plates ?? {}, signal);
   try {
     const under: Promise<Uint8Array[]>[] = [];

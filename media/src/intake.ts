@@ -43,13 +43,18 @@ export async function hashFiles(paths: readonly string[]): Promise<string> {
 /**
  * Makes the preview of footage: an all-intra proxy, poster, filmstrip, sound and its peaks, in `folder`. The footage is
  * read, never changed. On failure what was made is removed.
- * @param onProgress told the share done, 0 to 1
+ * @param onProgress told the share done, 0 to 1 @param threads to render with; as many as there are cores without
  */
-export async function intake(footage: Footage, folder: string, onProgress: (share: number) => void = () => undefined, signal?: AbortSignal): Promise<IntakeResult> {
+export async function intake(
+  footage: Footage,
+  folder: string,
+  onProgress: (share: number) => void = () => undefined,
+  { signal, threads }: { readonly signal?: AbortSignal; readonly threads?: number } = {},
+): Promise<IntakeResult> {
   try {
     const size = proxySize(footage);
     const proxy = join(folder, INTAKE_FILES.proxy);
-    await strike({ footage, look: EMPTY_LOOK, file: proxy, container: 'proxy', ...size, sound: false, signal, onProgress: (p) => onProgress((0.85 * p.done) / p.total) });
+    await strike({ footage, look: EMPTY_LOOK, file: proxy, container: 'proxy', ...size, sound: false, signal, threads, onProgress: (p) => onProgress((0.85 * p.done) / p.total) });
     await pictures(footage, size, proxy, folder, signal);
     onProgress(0.93);
     const sound = footage.sound ? await listen(footage, folder, signal) : false;

@@ -6,6 +6,7 @@ import { setTimeout as pause } from 'node:timers/promises';
 import { openApp, openBrowser, pictureOf } from '../../e2e/stage.mjs';
 import { startCluster } from '../cluster.mjs';
 import { MEASURED_LOOKS, table } from './clock.mjs';
+import { firstSlider } from './editing.mjs';
 
 const three = (schema) => ({
   schema,
@@ -124,7 +125,7 @@ async function playing(page) {
     told.push(
       await page.$$eval('span', (all) =>
         all
-          .map((e) => /^(\d+) of \d+(?:\.\d+)? a second at (\d+) wide$/.exec(e.textContent))
+          .map((e) => /^(\d+) of \d+(?:\.\d+)? fps at (\d+) wide$/.exec(e.textContent))
           .find(Boolean)
           .slice(1, 3)
           .map(Number),
@@ -143,17 +144,6 @@ async function referencesIn(api, reel) {
     await pause(500);
   }
   throw new Error('the references did not come in');
-}
-
-/** A slider of the first trait whose card has one. */
-async function firstSlider(page) {
-  for (const tag of await page.$$('[aria-label$="strength 100 %"]')) {
-    await tag.click();
-    await pause(300);
-    const thumb = await page.$('[role="slider"][aria-label]:not([aria-label="Moment in the shot"]):not([aria-label="Strength"])');
-    if (thumb) return thumb;
-  }
-  throw new Error('no card has a slider');
 }
 
 /** Median time from a key on a slider to the new picture on the canvas. */

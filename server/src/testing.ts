@@ -53,7 +53,7 @@ export class TestServer {
 
   async boot(): Promise<void> {
     const own = { databaseUrl: this.databaseUrl, mediaFolder: this.media, migrations: MIGRATIONS };
-    this.running = await startServer({ ...own, ...this.options, port: 0, pages: (_q, r) => void r.status(404).end() });
+    this.running = await startServer({ ...own, threads: 1, ...this.options, port: 0, pages: (_q, r) => void r.status(404).end() });
   }
 
   async stop(): Promise<void> {

@@ -66,7 +66,7 @@ export async function bringIn(id: string, { db, store, news, signal, presence }:
         tell('working');
         note();
       },
-      signal,
+      { signal, threads: presence.threads },
     ).catch((error: unknown) => {
       // An image of a sequence is told by the name it came with.
       throw error instanceof InputError && error.picture !== undefined && names ? new InputError(medium.name, error.reason, names[error.picture]) : error;

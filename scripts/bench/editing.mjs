@@ -1,0 +1,246 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
+import { openApp, openBrowser, pictureOf } from '../../e2e/stage.mjs';
+import { startCluster } from '../cluster.mjs';
+import { table } from './clock.mjs';
+
+const LOOKS = ['home-tape', 'sunday-reel'];
+const OPENED = 5;
+const MOVES = 60;
+const PLAYED_MINUTES = 5;
+const HOUR = { seconds: 3600, rate: 2, events: 100_000 };
+
+const median = (all) => [...all].sort((a, b) => a - b)[all.length >> 1];
+const at95 = (all) => [...all].sort((a, b) => a - b)[Math.ceil(0.95 * all.length) - 1];
+const rounded = (v) => String(Math.round(v));
+
+/** What an editor waits for at the bench: the first picture, a slider, the page itself, an hour's strip, and memory that stays. */
+export async function measure({ core }) {
+  const scratch = mkdtempSync(join(tmpdir(), 'tin-ghost-bench-'));
+  const cluster = await startCluster(join(scratch, 'data'));
+  const app = await openApp(cluster.adminUrl);
+  try {
+    const [reel] = await app.api('/reels');
+    const [shot] = reel.shots;
+    const url = `${app.address}/reels/${reel.id}/shots/${shot.id}`;
+    const rows = [];
+    let load;
+    for (const id of LOOKS) {
+      await wear(app, shot.id, core.shippedLook(id));
+      const opened = await firstPictures(url);
+      load = opened.load;
+      rows.push([id, rounded(opened.cold), rounded(opened.warm), ...(await byHand(url))]);
+      console.log(`  ${rows.at(-1).join(' | ')}`);
+    }
+    const hour = await anHour(app, core, reel.id, scratch);
+    const memory = await memoryOf(url);
+    const head = ['look', 'first picture, cold, ms', 'again, ms', 'slider to picture, median ms', '95 of 100, ms', 'longest task while dragging, ms', 'while playing, ms'];
+    return `## Editing
+
+Headless Chromium without a graphics card, 1280x800, a shot of 1920x1080 seen at 960x540. First picture: from the address to the worn picture, with an empty profile and once more, each the
+median of ${OPENED}; ${MOVES} moves of a slider by a key; the longest task on the page's own thread over a drag of 5 s and 10 s of playing.
+
+${table(head, rows)}
+
+First load until the picture stands: ${rounded(load / 1000)} kB compressed. An hour's shot with ${hour.events} events, its strip scrolled by the wheel: ${hour.shown.toFixed(0)} frames a second.
+Memory of the page after 1 minute of looped play: ${rounded(memory.early)} MB; after ${PLAYED_MINUTES}: ${rounded(memory.late)} MB.
+`;
+  } finally {
+    await app.close();
+    await cluster.stop();
+    rmSync(scratch, { recursive: true, force: true });
+  }
+}
+
+async function wear(app, id, look) {
+  const { revision } = await app.api(`/shots/${id}`);
+  await app.api(`/shots/${id}/look`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ look, revision }) });
+}
+
+/** Notes when a picture is drawn on the large canvas, and tasks of the page over 50 ms. */
+const watched = (page) =>
+  page.evaluateOnNewDocument(() => {
+    window.drawn = [];
+    window.tasks = [];
+    const put = CanvasRenderingContext2D.prototype.putImageData;
+    CanvasRenderingContext2D.prototype.putImageData = function (...args) {
+      put.apply(this, args);
+      if (this.canvas.getAttribute('aria-label')?.startsWith('Picture')) window.drawn.push(performance.now());
+    };
+    new PerformanceObserver((list) => window.tasks.push(...list.getEntries().map(({ duration }) => duration))).observe({ type: 'longtask' });
+  });
+
+/** Milliseconds to the first picture, with an empty profile and again, and the bytes that were loaded for it. */
+async function firstPictures(url) {
+  const [cold, warm] = [[], []];
+  let load = 0;
+  for (let i = 0; i < OPENED; i++) {
+    const { browser, close } = await openBrowser();
+    try {
+      const page = await browser.newPage();
+      await watched(page);
+      for (const times of [cold, warm]) {
+        await page.goto(url);
+        await page.waitForFunction(() => window.drawn?.length > 0, { polling: 10 });
+        const [first, bytes] = await page.evaluate(() => [
+          window.drawn[0],
+          ['navigation', 'resource']
+            .flatMap((kind) => performance.getEntriesByType(kind))
+            .reduce((sum, { encodedBodySize, name }) => sum + (/\/api\//.test(name) ? 0 : encodedBodySize), 0),
+        ]);
+        times.push(first);
+        if (times === cold) load = bytes;
+        await pause(1500);
+      }
+    } finally {
+      await close();
+    }
+  }
+  return { cold: median(cold), warm: median(warm), load };
+}
+
+const longest = (page) => page.evaluate(() => Math.max(0, ...window.tasks.splice(0)));
+/** None was as long as the browser tells. */
+const taskWords = (ms) => (ms === 0 ? 'under 50' : rounded(ms));
+
+async function byHand(url) {
+  const { browser, close } = await openBrowser();
+  try {
+    const page = await browser.newPage();
+    await watched(page);
+    await page.goto(url);
+    await pictureOf(page);
+    const thumb = await firstSlider(page);
+    await thumb.focus();
+    await page.evaluate(() => window.addEventListener('keydown', () => (window.pressed ??= performance.now()), true));
+    const times = [];
+    for (let i = 0; i < MOVES; i++) {
+      await page.evaluate(() => {
+        window.drawn.length = 0;
+        window.pressed = undefined;
+      });
+      await page.keyboard.press(i % 2 ? 'ArrowLeft' : 'ArrowRight');
+      await page.waitForFunction(() => window.drawn.length > 0, { polling: 5 });
+      times.push(await page.evaluate(() => window.drawn[0] - window.pressed));
+      await pause(300);
+    }
+    const box = await thumb.boundingBox();
+    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+    await page.mouse.move(x, y);
+    await longest(page);
+    await page.mouse.down();
+    for (const end = performance.now() + 5000; performance.now() < end;) {
+      await page.mouse.move(x + 30 * Math.sin(performance.now() / 300), y);
+      await pause(16);
+    }
+    await page.mouse.up();
+    const dragging = await longest(page);
+    await pictureOf(page);
+    await page.keyboard.press('Escape');
+    await longest(page);
+    await page.keyboard.press('Space');
+    await pause(10_000);
+    const playing = await longest(page);
+    return [rounded(median(times)), rounded(at95(times)), taskWords(dragging), taskWords(playing)];
+  } finally {
+    await close();
+  }
+}
+
+/** A slider of the first trait whose card has one. */
+export async function firstSlider(page) {
+  for (const tag of await page.$$('[aria-label$="strength 100 %"]')) {
+    await tag.click();
+    await pause(300);
+    const thumb = await page.$('[role="slider"][aria-label]:not([aria-label="Moment in the shot"]):not([aria-label="Strength"])');
+    if (thumb) return thumb;
+  }
+  throw new Error('no card has a slider');
+}
+
+/** An hour of footage with very many events, whose strip is drawn large and scrolled with every frame of the screen. */
+async function anHour(app, core, reelId, folder) {
+  const clip = join(folder, 'hour.mp4');
+  const source = `testsrc2=s=160x90:r=${HOUR.rate}:d=${HOUR.seconds}`;
+  const made = spawnSync('ffmpeg', ['-nostdin', '-v', 'error', '-f', 'lavfi', '-i', source, '-c:v', 'libx264', '-preset', 'ultrafast', clip], { encoding: 'utf8' });
+  if (made.status !== 0) throw new Error(made.stderr);
+  const { browser, close } = await openBrowser();
+  try {
+    const page = await browser.newPage();
+    await page.goto(`${app.address}/reels/${reelId}`);
+    await (await page.waitForSelector('input[aria-label="Footage files"]')).uploadFile(clip);
+    let shot;
+    for (let i = 0; !shot; i++) {
+      if (i > 1200) throw new Error('the hour was not imported');
+      await pause(500);
+      shot = (await app.api(`/reels/${reelId}`)).shots.find(({ medium }) => medium.name === 'hour.mp4' && medium.state === 'ready');
+    }
+    const life = { carrier: 'super8', traits: [{ trait: 'dust', settings: { count: HOUR.events / (HOUR.seconds * HOUR.rate) } }] };
+    await wear(app, shot.id, { schema: core.LOOK_SCHEMA, shape: 'file', name: 'An hour', seed: 1, lives: [life] });
+    await page.goto(`${app.address}/reels/${reelId}/shots/${shot.id}`);
+    await pictureOf(page);
+    await pause(3000);
+    const events = await page.evaluate(
+      () => [...document.querySelectorAll('[aria-label]')].map((e) => /(\d[\d,]*) events?/.exec(e.getAttribute('aria-label'))?.[1]).find(Boolean) ?? 'very many',
+    );
+    const room = await (await page.$('[aria-label="Moment in the shot"]')).boundingBox();
+    await page.mouse.move(room.x + room.width / 2, room.y + 50);
+    await page.keyboard.down('Control');
+    for (let i = 0; i < 5; i++) await page.mouse.wheel({ deltaY: -120 });
+    await page.keyboard.up('Control');
+    await pause(1000);
+    await page.evaluate(() => {
+      window.frames = 0;
+      const seen = () => document.querySelector('[role="scrollbar"]').getAttribute('aria-valuenow');
+      let last = seen();
+      const step = () => {
+        const now = seen();
+        if (now !== last) window.frames++;
+        last = now;
+        requestAnimationFrame(step);
+      };
+      requestAnimationFrame(step);
+    });
+    const from = performance.now();
+    for (const end = from + 5000; performance.now() < end;) {
+      await page.mouse.wheel({ deltaX: (performance.now() - from) % 2000 < 1000 ? 20 : -20 });
+    }
+    const frames = await page.evaluate(() => window.frames);
+    return { events, shown: (frames * 1000) / (performance.now() - from) };
+  } finally {
+    await close();
+  }
+}
+
+/** Megabytes of the page's heap and buffers after a minute, and after many, of looped play. */
+async function memoryOf(url) {
+  const { browser, close } = await openBrowser();
+  try {
+    const page = await browser.newPage();
+    await page.goto(url);
+    await pictureOf(page);
+    await page.keyboard.press('Space');
+    const session = await page.createCDPSession();
+    const now = async () => {
+      await session.send('HeapProfiler.collectGarbage');
+      const { processInfo } = await (await browser.target().createCDPSession()).send('SystemInfo.getProcessInfo');
+      const renderers = processInfo.filter(({ type }) => type === 'renderer').map(({ id }) => id);
+      const told = spawnSync('ps', ['-o', 'rss=', '-p', renderers.join(',')], { encoding: 'utf8' }).stdout;
+      return (
+        told
+          .trim()
+          .split(/\s+/)
+          .reduce((sum, kb) => sum + Number(kb), 0) / 1024
+      );
+    };
+    await pause(60_000);
+    const early = await now();
+    await pause((PLAYED_MINUTES - 1) * 60_000);
+    return { early, late: await now() };
+  } finally {
+    await close();
+  }
+}
