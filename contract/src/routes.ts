@@ -87,7 +87,7 @@ export const ROUTES = {
     method: 'GET',
     path: '/reels/:id/cut',
     group: 'Reels',
-    says: 'What it was in the cut that it came with',
+    says: 'What it and its shots were in the cut that they came with',
     answer: ok(rules.ReelCut),
     refusals: ['not-found'],
   },

@@ -75,11 +75,13 @@ export const Medium = object<T.Medium>({
 });
 
 const words = Joi.string().max(500);
-const origin = Joi.object<ClipOrigin>({
+/** A word of an EDL, whose columns are parted by spaces. */
+const column = Joi.string().max(100).pattern(/^\S+$/);
+const clipOrigin = Joi.object<ClipOrigin>({
   clip: Joi.object().unknown().description('Its object in OTIO'),
   before: Joi.array().items(Joi.any()) as never,
-  reel: words,
-  source: Joi.array().items(words).length(2) as never,
+  reel: column,
+  source: Joi.array().items(column).length(2) as never,
   comments: Joi.array().items(words.allow('')).max(100) as never,
   laid: Joi.object({ name: Joi.string().required(), trim: Joi.object({ from: count().required(), to: count().required() }), speed: Joi.number() }) as never,
 }).description('What it was in the cut that it came with; it goes out again as it came, but for what was changed');
@@ -87,10 +89,13 @@ const cutOrigin = Joi.object<CutOrigin>({
   timeline: Joi.object().unknown().description('The timeline in OTIO, empty where the reel’s shots were'),
   track: count(),
   after: Joi.array().items(Joi.any()) as never,
-  start: words,
+  start: column,
 }).description('What the reel was in the cut that it came with');
 
-export const ReelCut = object<T.ReelCut>({ origin: cutOrigin.allow(null) });
+export const ReelCut = object<T.ReelCut>({
+  origin: cutOrigin.allow(null),
+  clips: Joi.array().items(object<T.ReelCut['clips'][number]>({ shot: id, origin: clipOrigin })) as never,
+});
 
 export const Shot = object<T.Shot>({
   id,
@@ -100,7 +105,6 @@ export const Shot = object<T.Shot>({
   look,
   preparation,
   versions: Joi.array().items(look.allow(null)) as never,
-  origin: origin.allow(null),
   revision: count(),
   touchedAt: moment,
   medium: Medium,
@@ -221,7 +225,7 @@ export const CutOrder = Joi.object<T.CutOrder>({
         name: nameText().required(),
         look: Joi.any().description('A look; left out, that of the shot it is taken from'),
         preparation: Joi.any().required().description('What is done to the footage before the look'),
-        origin,
+        origin: clipOrigin,
       }),
     )
     .min(1)

@@ -62,8 +62,6 @@ export interface Shot {
   readonly preparation: Preparation;
   /** Other looks that the shot keeps, in their order; null stands for `look`, which is shown. Empty where there is only that one. */
   readonly versions: readonly (Look | null)[];
-  /** What the cut that it came with says of it besides; null where it came with none. */
-  readonly origin: ClipOrigin | null;
   /** Rises with every kept change, so that two pages cannot overwrite each other unseen. */
   readonly revision: number;
   readonly touchedAt: string;
@@ -265,9 +263,10 @@ export interface CutOrder {
   readonly origin?: CutOrigin;
 }
 
-/** What a reel was in the cut that it came with; null where it came with none. */
+/** What a reel and its shots were in the cut that they came with; null, and no clip, where they came with none. */
 export interface ReelCut {
   readonly origin: CutOrigin | null;
+  readonly clips: readonly { readonly shot: string; readonly origin: ClipOrigin }[];
 }
 
 /** What a print is ordered with; what is left out is as the shot is. */

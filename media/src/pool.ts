@@ -1,6 +1,5 @@
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
-import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
 import { Engine, type Ground, type Look, type PlanOptions, type Score } from '@tin-ghost/core';
 import { WorkError } from './errors';
@@ -56,12 +55,7 @@ export class RenderPool {
   }
 
   /** @param score tells which pictures are held @param ground of the wear alone, for which planes of 8 or 16 bits R'G'B' are asked */
-  static async start(
-    score: Score,
-    look: Look,
-    options: PlanOptions,
-    { threads = availableParallelism(), ground }: { readonly threads?: number; readonly ground?: Ground } = {},
-  ): Promise<RenderPool> {
+  static async start(score: Score, look: Look, options: PlanOptions, { threads, ground }: { readonly threads: number; readonly ground?: Ground }): Promise<RenderPool> {
     return new RenderPool(score, { module: await kernelModule(), look, options, ground }, Math.max(1, threads));
   }
 

@@ -6,6 +6,7 @@ import { setTimeout as pause } from 'node:timers/promises';
 import { openApp, openBrowser, pictureOf } from '../../e2e/stage.mjs';
 import { startCluster } from '../cluster.mjs';
 import { table } from './clock.mjs';
+import { firstSlider, keyTimes, noteDrawn } from './slider.mjs';
 
 const LOOKS = ['home-tape', 'sunday-reel'];
 const OPENED = 5;
@@ -14,7 +15,6 @@ const PLAYED_MINUTES = 3;
 const HOUR = { seconds: 3600, rate: 2, events: 100_000 };
 
 const median = (all) => [...all].sort((a, b) => a - b)[all.length >> 1];
-const at95 = (all) => [...all].sort((a, b) => a - b)[Math.ceil(0.95 * all.length) - 1];
 const rounded = (v) => String(Math.round(v));
 
 /** What an editor waits for at the bench: the first picture, a slider, the page itself, an hour's strip, and memory that stays. */
@@ -46,7 +46,7 @@ median of ${OPENED}; ${MOVES} moves of a slider by a key; the longest task on th
 ${table(head, rows)}
 
 First load until the picture stands: ${rounded(load / 1000)} kB compressed. An hour's shot set to ${HOUR.events} events, its strip scrolled by the wheel: ${hour.shown.toFixed(0)} frames a second.
-Memory of the page after 1 minute of looped play: ${rounded(memory.early)} MB; after ${PLAYED_MINUTES}: ${rounded(memory.late)} MB.
+Memory of the browser’s pages after 1 minute of looped play: ${rounded(memory.early)} MB; after ${PLAYED_MINUTES}: ${rounded(memory.late)} MB.
 `;
   } finally {
     await app.close();
@@ -60,18 +60,14 @@ async function wear(app, id, look) {
   await app.api(`/shots/${id}/look`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ look, revision }) });
 }
 
-/** Notes when a picture is drawn on the large canvas, and tasks of the page over 50 ms. */
-const watched = (page) =>
-  page.evaluateOnNewDocument(() => {
-    window.drawn = [];
+/** Notes what is drawn, and tasks of the page over 50 ms. */
+async function watched(page) {
+  await page.evaluateOnNewDocument(noteDrawn);
+  await page.evaluateOnNewDocument(() => {
     window.tasks = [];
-    const put = CanvasRenderingContext2D.prototype.putImageData;
-    CanvasRenderingContext2D.prototype.putImageData = function (...args) {
-      put.apply(this, args);
-      if (this.canvas.getAttribute('aria-label')?.startsWith('Picture')) window.drawn.push(performance.now());
-    };
     new PerformanceObserver((list) => window.tasks.push(...list.getEntries().map(({ duration }) => duration))).observe({ type: 'longtask' });
   });
+}
 
 /** Milliseconds to the first picture, with an empty profile and again, and the bytes that were loaded for it. */
 async function firstPictures(url) {
@@ -114,19 +110,7 @@ async function byHand(url) {
     await page.goto(url);
     await pictureOf(page);
     const thumb = await firstSlider(page);
-    await thumb.focus();
-    await page.evaluate(() => window.addEventListener('keydown', () => (window.pressed ??= performance.now()), true));
-    const times = [];
-    for (let i = 0; i < MOVES; i++) {
-      await page.evaluate(() => {
-        window.drawn.length = 0;
-        window.pressed = undefined;
-      });
-      await page.keyboard.press(i % 2 ? 'ArrowLeft' : 'ArrowRight');
-      await page.waitForFunction(() => window.drawn.length > 0, { polling: 5 });
-      times.push(await page.evaluate(() => window.drawn[0] - window.pressed));
-      await pause(300);
-    }
+    const times = await keyTimes(page, thumb, MOVES, 300);
     const box = await thumb.boundingBox();
     const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
     await page.mouse.move(x, y);
@@ -144,21 +128,10 @@ async function byHand(url) {
     await page.keyboard.press('Space');
     await pause(10_000);
     const playing = await longest(page);
-    return [rounded(median(times)), rounded(at95(times)), taskWords(dragging), taskWords(playing)];
+    return [rounded(times[MOVES >> 1]), rounded(times[Math.ceil(0.95 * MOVES) - 1]), taskWords(dragging), taskWords(playing)];
   } finally {
     await close();
   }
-}
-
-/** A slider of the first trait whose card has one. */
-export async function firstSlider(page) {
-  for (const tag of await page.$$('[aria-label$="strength 100 %"]')) {
-    await tag.click();
-    await pause(300);
-    const thumb = await page.$('[role="slider"][aria-label]:not([aria-label="Moment in the shot"]):not([aria-label="Strength"])');
-    if (thumb) return thumb;
-  }
-  throw new Error('no card has a slider');
 }
 
 /** An hour of footage with very many events, whose strip is drawn large and scrolled with every frame of the screen. */
@@ -212,7 +185,7 @@ async function anHour(app, core, reelId, folder) {
   }
 }
 
-/** Megabytes of the page's heap and buffers after a minute, and after many, of looped play. */
+/** Megabytes that the browser's pages hold after a minute, and after many, of looped play. */
 async function memoryOf(url) {
   const { browser, close } = await openBrowser();
   try {

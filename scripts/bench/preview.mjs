@@ -6,7 +6,7 @@ import { setTimeout as pause } from 'node:timers/promises';
 import { openApp, openBrowser, pictureOf } from '../../e2e/stage.mjs';
 import { startCluster } from '../cluster.mjs';
 import { MEASURED_LOOKS, table } from './clock.mjs';
-import { firstSlider } from './editing.mjs';
+import { firstSlider, keyTimes, noteDrawn } from './slider.mjs';
 
 const three = (schema) => ({
   schema,
@@ -146,29 +146,11 @@ async function referencesIn(api, reel) {
   throw new Error('the references did not come in');
 }
 
-/** Median time from a key on a slider to the new picture on the canvas. */
+const MOVES = 15;
+
+/** Median milliseconds from a key on a slider to the new picture. */
 async function sliderTimes(page) {
   const thumb = await firstSlider(page);
-  await thumb.focus();
-  await page.evaluate(() => {
-    window.drawn = [];
-    const put = CanvasRenderingContext2D.prototype.putImageData;
-    CanvasRenderingContext2D.prototype.putImageData = function (...args) {
-      put.apply(this, args);
-      if (this.canvas.getAttribute('aria-label')?.startsWith('Picture')) window.drawn.push(performance.now());
-    };
-    window.addEventListener('keydown', () => (window.pressed ??= performance.now()), true);
-  });
-  const times = [];
-  for (let i = 0; i < 15; i++) {
-    await page.evaluate(() => {
-      window.drawn.length = 0;
-      window.pressed = undefined;
-    });
-    await page.keyboard.press(i % 2 ? 'ArrowLeft' : 'ArrowRight');
-    await page.waitForFunction(() => window.drawn.length > 0, { polling: 5 });
-    times.push(await page.evaluate(() => window.drawn[0] - window.pressed));
-    await pause(500);
-  }
-  return times.sort((a, b) => a - b)[times.length >> 1];
+  await page.evaluate(noteDrawn);
+  return (await keyTimes(page, thumb, MOVES, 500))[MOVES >> 1];
 }

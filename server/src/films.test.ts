@@ -1,6 +1,6 @@
 /** Several shots struck as one film, and the formats and qualities of prints, read back by ffprobe and by their pictures. */
-import { ALPHA_CODINGS, CODING_DEPTHS, MOST_LOOP_FRAMES, PRINT_CODINGS, type PrintCoding, type PrintFormat } from '@tin-ghost/contract';
-import { codingsOf, depthsOf, holdsAlpha, unfitFor } from '@tin-ghost/media';
+import { ALPHA_CODINGS, CODING_DEPTHS, MOST_LOOP_FRAMES, PRINT_CODINGS, RATED_CODINGS, type PrintCoding, type PrintFormat } from '@tin-ghost/contract';
+import { codingsOf, depthsOf, holdsAlpha, takesBitRate, unfitFor } from '@tin-ghost/media';
 import { execFileSync } from 'node:child_process';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -128,6 +128,7 @@ describe('formats', () => {
   test('the codings that are offered are those that can be struck', () => {
     for (const [format, codings] of Object.entries(PRINT_CODINGS)) expect(codings).toEqual(codingsOf(format as PrintFormat));
     for (const [coding, depths] of Object.entries(CODING_DEPTHS)) expect(depths).toEqual(depthsOf(coding as PrintCoding));
+    expect([...RATED_CODINGS].sort()).toEqual((Object.keys(CODING_DEPTHS) as PrintCoding[]).filter(takesBitRate).sort());
     expect([...ALPHA_CODINGS].sort()).toEqual((Object.keys(CODING_DEPTHS) as PrintCoding[]).filter(holdsAlpha).sort());
     const loop = (frames: number) => unfitFor('gif', { rate: { num: 25, den: 1 }, frames, sound: false });
     expect([loop(MOST_LOOP_FRAMES), loop(MOST_LOOP_FRAMES + 1)]).toEqual([undefined, expect.stringContaining(`at most ${MOST_LOOP_FRAMES}`)]);

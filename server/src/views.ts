@@ -35,7 +35,7 @@ export const mediumView = ({ id, name, bytes, state, progress, error, footage, p
 
 export const reelView = ({ id, name, createdAt, touchedAt }: Reel): T.ReelHead => ({ id, name, createdAt, touchedAt });
 
-export const shotView = ({ id, reelId, name, position, look, preparation, versions, origin, revision, touchedAt }: Shot, medium: Medium): T.Shot => ({
+export const shotView = ({ id, reelId, name, position, look, preparation, versions, revision, touchedAt }: Shot, medium: Medium): T.Shot => ({
   id,
   reelId,
   name,
@@ -43,7 +43,6 @@ export const shotView = ({ id, reelId, name, position, look, preparation, versio
   look,
   preparation,
   versions,
-  origin,
   revision,
   touchedAt,
   medium: mediumView(medium),

@@ -40,7 +40,7 @@ export function writeEdl({ name, shots, origin }: Cut): string {
     seconds += takenOf(shot).shown / fps(shot.rate);
     const channel = shot.sound ? 'AA/V' : 'V   ';
     const number = String(i + 1).padStart(3, '0');
-    const reel = plain(shot.origin?.reel ?? 'AX').padEnd(8);
+    const reel = (plain(shot.origin?.reel ?? '') || 'AX').padEnd(8);
     lines.push(`${number}  ${reel} ${channel}  C        ${from} ${to} ${starts} ${at(seconds)}`);
     const { speed = 1 } = shot.preparation;
     if (speed !== 1) lines.push(`M2   ${reel} ${(fps(shot.rate) * speed).toFixed(1).padStart(5, '0')}                ${from}`);

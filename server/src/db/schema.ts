@@ -22,8 +22,6 @@ export const reels = pgTable('reels', {
   name: text('name').notNull(),
   createdAt: moment('created_at').notNull().defaultNow(),
   touchedAt: moment('touched_at').notNull().defaultNow(),
-  /** What it was in the cut that it came with. */
-  origin: jsonb('origin').$type<CutOrigin>(),
   /** Since when it lies in the bin; null where it does not. */
   discardedAt: moment('discarded_at'),
 });
@@ -68,8 +66,6 @@ export const shots = pgTable(
     preparation: jsonb('preparation').$type<Preparation>().notNull().default({}),
     /** Other looks that it keeps; null stands for the one that is shown. */
     versions: storedVersions('versions').notNull().default([]),
-    /** What the cut that it came with says of it besides. */
-    origin: jsonb('origin').$type<ClipOrigin>(),
     /** Rises with every kept change, so that two tabs cannot overwrite each other unseen. */
     revision: integer('revision').notNull().default(0),
     touchedAt: moment('touched_at').notNull().defaultNow(),
@@ -78,6 +74,21 @@ export const shots = pgTable(
   },
   (table) => [index('shots_reel').on(table.reelId, table.position)],
 );
+
+/** What reels and shots were in the cuts that they came with: read only where a cut goes out again. */
+export const cuts = pgTable('cuts', {
+  reelId: uuid('reel_id')
+    .primaryKey()
+    .references(() => reels.id, { onDelete: 'cascade' }),
+  origin: jsonb('origin').$type<CutOrigin>().notNull(),
+});
+
+export const clips = pgTable('clips', {
+  shotId: uuid('shot_id')
+    .primaryKey()
+    .references(() => shots.id, { onDelete: 'cascade' }),
+  origin: jsonb('origin').$type<ClipOrigin>().notNull(),
+});
 
 /** Looks the user has put away; those that ship come with the engine. */
 export const looks = pgTable('looks', {

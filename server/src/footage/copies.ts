@@ -1,6 +1,6 @@
 import { and, asc, eq, gt, isNull, sql } from 'drizzle-orm';
 import type { Database } from '../db/client';
-import { reels, references, shots, type Reel } from '../db/schema';
+import { clips, cuts, reels, references, shots, type Reel } from '../db/schema';
 import type { Newsroom } from '../newsroom';
 import { notFound } from '../refusal';
 
@@ -25,12 +25,14 @@ export async function copyShot({ db, news }: Room, id: string): Promise<string> 
       .set({ position: sql`${shots.position} + 1` })
       .where(and(eq(shots.reelId, shot.reelId), gt(shots.position, shot.position)));
     const { reelId, mediaId, position, name, look, preparation, versions } = shot;
-    // What stands before it in its cut stands there once.
-    const { before: _before, ...origin } = shot.origin ?? {};
     const [copy] = await tx
       .insert(shots)
-      .values({ reelId, mediaId, position: position + 1, name: copyName(name), look, preparation, versions, origin: shot.origin && origin })
+      .values({ reelId, mediaId, position: position + 1, name: copyName(name), look, preparation, versions })
       .returning({ id: shots.id });
+    const [clip] = await tx.select().from(clips).where(eq(clips.shotId, id));
+    // What stands before it in its cut stands there once.
+    const { before: _before, ...origin } = clip?.origin ?? {};
+    if (clip) await tx.insert(clips).values({ shotId: copy!.id, origin });
     return copy!.id;
   });
   news.tell({ type: 'reels' });
@@ -47,15 +49,21 @@ export async function copyReel({ db, news }: Room, id: string): Promise<Reel> {
     if (!reel) throw notFound('reel');
     const [copy] = await tx
       .insert(reels)
-      .values({ name: copyName(reel.name), origin: reel.origin })
+      .values({ name: copyName(reel.name) })
       .returning();
+    const [cut] = await tx.select().from(cuts).where(eq(cuts.reelId, id));
+    if (cut) await tx.insert(cuts).values({ reelId: copy!.id, origin: cut.origin });
     const held = await tx
-      .select()
+      .select({ shot: shots, origin: clips.origin })
       .from(shots)
+      .leftJoin(clips, eq(clips.shotId, shots.id))
       .where(and(eq(shots.reelId, id), isNull(shots.discardedAt)))
       .orderBy(asc(shots.position));
-    for (const { mediaId, position, name, look, preparation, versions, origin } of held)
-      await tx.insert(shots).values({ reelId: copy!.id, mediaId, position, name, look, preparation, versions, origin });
+    for (const { shot, origin } of held) {
+      const { mediaId, position, name, look, preparation, versions } = shot;
+      const [second] = await tx.insert(shots).values({ reelId: copy!.id, mediaId, position, name, look, preparation, versions }).returning({ id: shots.id });
+      if (origin) await tx.insert(clips).values({ shotId: second!.id, origin });
+    }
     for (const { mediaId, name } of await tx.select().from(references).where(eq(references.reelId, id))) await tx.insert(references).values({ reelId: copy!.id, mediaId, name });
     return copy!;
   });

@@ -1,22 +1,30 @@
+import { randomUUID } from 'node:crypto';
 import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
 import type { CutOrder, ReelCut } from '@tin-ghost/contract';
 import { checkLook, checkPreparation, checkTrim, LookError, type Look, type Preparation } from '@tin-ghost/core';
 import type { Database } from '../db/client';
-import { media, reels, shots } from '../db/schema';
+import { clips, cuts, media, reels, shots } from '../db/schema';
 import type { Newsroom } from '../newsroom';
 import { notFound, Refusal } from '../refusal';
 
 /** One statement takes 65,535 values at most. */
 const ROWS_AT_ONCE = 1000;
 
-/** What a reel was in the cut that it came with. @throws Refusal `not-found` */
+/** What a reel and its shots were in the cut that they came with. @throws Refusal `not-found` */
 export async function readCut(db: Database, reelId: string): Promise<ReelCut> {
   const [reel] = await db
-    .select({ origin: reels.origin })
+    .select({ origin: cuts.origin })
     .from(reels)
+    .leftJoin(cuts, eq(cuts.reelId, reels.id))
     .where(and(eq(reels.id, reelId), isNull(reels.discardedAt)));
   if (!reel) throw notFound('reel');
-  return reel;
+  const held = await db
+    .select({ shot: shots.id, origin: clips.origin })
+    .from(clips)
+    .innerJoin(shots, eq(shots.id, clips.shotId))
+    .where(and(eq(shots.reelId, reelId), isNull(shots.discardedAt)))
+    .orderBy(asc(shots.position));
+  return { ...reel, clips: held };
 }
 
 /** A check whose problems are told with the place of the shot. */
@@ -46,7 +54,7 @@ export async function layCut({ db, news }: { readonly db: Database; readonly new
       .from(shots)
       .innerJoin(media, eq(media.id, shots.mediaId))
       .where(and(inArray(shots.id, [...new Set(order.shots.map(({ from }) => from))]), isNull(shots.discardedAt)));
-    const laid = order.shots.map(({ from, name, look, preparation, origin = null }, i) => {
+    const laid = order.shots.map(({ from, name, look, preparation }, i) => {
       const source = sources.find(({ shot }) => shot.id === from);
       if (!source) throw notFound('shot');
       const { shot, medium } = source;
@@ -57,7 +65,7 @@ export async function layCut({ db, news }: { readonly db: Database; readonly new
         return right;
       });
       const worn: Look = look === undefined ? shot.look : at(`shots[${i}].look`, () => checkLook(look));
-      return { reelId, mediaId: medium.id, position: i, name, look: worn, preparation: checked, origin };
+      return { id: randomUUID(), reelId, mediaId: medium.id, position: i, name, look: worn, preparation: checked };
     });
     const made = sources.filter(({ shot }) => shot.reelId === reelId).map(({ shot }) => shot.id);
     if (made.length) await tx.delete(shots).where(inArray(shots.id, made));
@@ -71,11 +79,11 @@ export async function layCut({ db, news }: { readonly db: Database; readonly new
         .update(shots)
         .set({ position: laid.length + i })
         .where(eq(shots.id, id));
-    await tx
-      .update(reels)
-      .set({ origin: order.origin ?? null })
-      .where(eq(reels.id, reelId));
     for (let i = 0; i < laid.length; i += ROWS_AT_ONCE) await tx.insert(shots).values(laid.slice(i, i + ROWS_AT_ONCE));
+    const came = order.shots.flatMap(({ origin }, i) => (origin ? [{ shotId: laid[i]!.id, origin }] : []));
+    for (let i = 0; i < came.length; i += ROWS_AT_ONCE) await tx.insert(clips).values(came.slice(i, i + ROWS_AT_ONCE));
+    await tx.delete(cuts).where(eq(cuts.reelId, reelId));
+    if (order.origin) await tx.insert(cuts).values({ reelId, origin: order.origin });
   });
   news.tell({ type: 'reels' });
 }

@@ -82,7 +82,7 @@ export const QUALITIES: readonly (readonly [Quality, string])[] = [
 /** In place of a quality, where a bit rate can be set. */
 export const BY_BIT_RATE = ['rate', 'by bit rate'] as const;
 export const takesBitRate = (coding: PrintCoding): boolean => RATED_CODINGS.includes(coding);
-/** Mbit/s that is offered first: what sites ask for of 1080 lines. */
+/** Mbit/s that is offered first. */
 export const USUAL_BIT_RATE = 12;
 
 /** Codings that lose nothing, or have one quality alone. */

@@ -5,14 +5,15 @@ import { api } from '../../api/client';
 import { saveFile } from '../../parts/save-file';
 
 /** A reel as programs that cut read it. @throws {Error} where footage of it is still on its way in */
-function cutOf({ name, shots }: Reel, { origin: whole }: ReelCut): Cut {
+function cutOf({ name, shots }: Reel, { origin, clips }: ReelCut): Cut {
+  const came = new Map(clips.map((clip) => [clip.shot, clip.origin]));
   return {
     name,
-    ...(whole && { origin: whole }),
-    shots: shots.map(({ name: shot, medium, preparation, look, origin }) => {
+    origin: origin ?? undefined,
+    shots: shots.map(({ id, name: shot, medium, preparation, look }) => {
       if (!medium.footage) throw new Error(`“${shot}” is still being imported, or could not be read.`);
       const { rate, frames, timecode } = medium.footage;
-      return { name: shot, file: medium.name, rate, frames, timecode, sound: medium.hasSound, preparation, look, ...(origin && { origin }) };
+      return { name: shot, file: medium.name, rate, frames, timecode, sound: medium.hasSound, preparation, look, origin: came.get(id) };
     }),
   };
 }
