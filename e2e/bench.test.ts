@@ -280,7 +280,12 @@ describe('from a file to a print', () => {
     const rated = coding === 'h264';
     if (rated) {
       await (await named('Quality')).select('rate');
-      await fill('Bit rate', '3', 'spinbutton');
+      // Out of its limits it is the limit; less than one is taken.
+      await fill('Bit rate', '-3');
+      expect(await page.$eval('[data-estimate]', (e) => e.textContent)).toMatch(/^1 file, about 25 kB/);
+      await fill('Bit rate', '0.5');
+      expect(await page.$eval('[data-estimate]', (e) => e.textContent)).toMatch(/^1 file, about 125 kB/);
+      await fill('Bit rate', '3');
       expect(await page.$eval('[data-estimate]', (e) => e.textContent)).toMatch(/^1 file, about 750 kB/);
     }
     await press('Strike');

@@ -363,8 +363,9 @@ test('a cut by EDL comes in with the files that are handed over; one that is mis
   const lines = [
     'TITLE: TWO TRAMS',
     'FCM: NON-DROP FRAME',
-    '001  AX  V  C  10:00:01:00 10:00:02:00 01:00:00:00 01:00:01:00',
+    '001  TRAM01  V  C  10:00:01:00 10:00:02:00 01:00:00:00 01:00:01:00',
     '* FROM CLIP NAME: RED.MOV',
+    '* SCENE: 4 B',
     '002  AX  V  D  012 10:00:02:00 10:00:03:10 01:00:01:00 01:00:02:10',
     '* TO CLIP NAME: lost.mov',
     '003  AX  V  C  00:00:00:00 00:00:01:00 01:00:02:10 01:00:03:10',
@@ -394,4 +395,13 @@ test('a cut by EDL comes in with the files that are handed over; one that is mis
       ['lost.mov', { trim: { from: 50, to: 85 } }, 'other.mov'],
     ],
   ]);
+  // It goes out again with what is nothing to us.
+  const client = await page.createCDPSession();
+  await client.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
+  await page.goto(`${stage.app.address}/`);
+  await press('Export TWO TRAMS');
+  await choose('Cut as EDL');
+  await until(async () => (await readdir(folder)).includes('TWO TRAMS.edl'));
+  const out = await readFile(join(folder, 'TWO TRAMS.edl'), 'utf8');
+  expect(out.split('\r\n').slice(3, 6)).toEqual(['001  TRAM01   V     C        10:00:01:00 10:00:02:00 01:00:00:00 01:00:01:00', '* FROM CLIP NAME: RED.MOV', '* SCENE: 4 B']);
 });

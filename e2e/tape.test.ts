@@ -154,6 +154,8 @@ describe('the bench', () => {
     await press('To the prints');
     await page.waitForSelector('[data-print="done"]', { timeout: 90_000 });
     const [print] = await stage.app.api('/prints');
+    // What was typed last counts, though the field was not left before.
+    expect(print.total).toBe(12);
     const file = join(stage.folder, 'shape.mp4');
     await writeFile(file, Buffer.from(await (await fetch(`${stage.app.address}/api/prints/${print.id}/file`)).arrayBuffer()));
     const { streams } = JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-show_streams', '-of', 'json', file], { encoding: 'utf8' }));

@@ -11,7 +11,7 @@ import { fileSize, timeFor } from '../../parts/amounts';
 import { useDocument } from '../state/document';
 import { usePlayback } from '../state/playback';
 import { endPrinting, usePrinting } from '../state/printing';
-import { Check, Choose, FIELD, WholeField, Row } from './print-fields';
+import { Check, Choose, FIELD, Figure, Row, WholeField } from './print-fields';
 import { BY_BIT_RATE, depthsFor, fits, formKey, FORMS, GROUNDS, groundWords, hasQuality, QUALITIES, takesBitRate, USUAL_BIT_RATE, type Form, type Quality } from './print-formats';
 import { estimate, framesOf, hasShape, ordersFor, pixelsOf, secondsOf, sizeOf, soundBytes, type PrintChoice } from './print-orders';
 import { whatOf } from './print-what';
@@ -181,7 +181,7 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
             />
             {rated && (
               <>
-                <WholeField name="Bit rate" value={bitRate} most={BIT_RATE.most} onChange={(to) => setBitRate(Math.min(BIT_RATE.most, to))} /> Mbit/s
+                <Figure name="Bit rate" value={bitRate} {...BIT_RATE} onChange={setBitRate} /> Mbit/s
               </>
             )}
           </Row>
@@ -213,7 +213,7 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
               <span className="flex items-center gap-2">
                 <WholeField name="First frame" value={part.from + 1} most={part.to} onChange={(v) => setPart({ ...part, from: v - 1 })} />
                 to
-                <WholeField name="Last frame" value={part.to} most={frames} onChange={(to) => setPart({ ...part, to })} />
+                <WholeField name="Last frame" value={part.to} least={part.from + 1} most={frames} onChange={(to) => setPart({ ...part, to })} />
               </span>
             )}
             {loop && (

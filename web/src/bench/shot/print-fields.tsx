@@ -1,4 +1,6 @@
 import type { ReactNode } from 'react';
+import { NumberField } from '../../parts/number-field';
+import { plainNumber } from '../../parts/plain-number';
 
 export const FIELD = 'rounded-sm border border-rule bg-well px-1 py-1';
 
@@ -40,15 +42,21 @@ export const Check = ({ checked, onChange, children }: { checked: boolean; onCha
   </label>
 );
 
-/** A whole number, as of a frame or an image. */
-export const WholeField = ({ name, value, least = 1, most, onChange }: { name: string; value: number; least?: number; most?: number; onChange: (value: number) => void }) => (
-  <input
-    aria-label={name}
-    type="number"
-    min={least}
-    max={most}
-    value={value}
-    onChange={(e) => onChange(Math.max(least, Math.floor(e.currentTarget.valueAsNumber) || least))}
-    className="mono w-[76px] rounded-sm border border-rule bg-well px-1 py-0.5 text-right"
-  />
+interface Numbered {
+  name: string;
+  value: number;
+  least?: number;
+  most?: number;
+  onChange: (value: number) => void;
+}
+
+/** Larger than any number of an image. */
+const MOST = 1e9;
+
+/** A number by itself: what is typed counts once it is left, and keeps within its limits. */
+export const Figure = ({ name, value, least = 1, most = MOST, onChange }: Numbered) => (
+  <NumberField setting={plainNumber(name, '', '', { default: value, min: least, max: most })} value={value} label={name} onChange={onChange} onGesture={() => undefined} />
 );
+
+/** A whole number, as of a frame or an image. */
+export const WholeField = ({ onChange, ...more }: Numbered) => <Figure {...more} onChange={(value) => onChange(Math.round(value))} />;
