@@ -3,6 +3,7 @@ import { BrowserRouter, Link, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
 import { useLocked } from './api/client';
 import { followNews } from './api/news';
+import { openSender } from './api/upload';
 import { FileDrop } from './parts/file-drop';
 import { TopBar } from './parts/top-bar';
 import { useTitle } from './parts/use-title';
@@ -26,7 +27,7 @@ export function App() {
   useEffect(() => (locked ? undefined : followNews()), [locked]);
   useEffect(() => {
     // The others are at hand before they are asked for, also where the server has gone by then.
-    const idle = setTimeout(() => void Promise.allSettled([openBench(), openStockroom(), openPrints()]), LOADED_LATER_MS);
+    const idle = setTimeout(() => void Promise.allSettled([openBench(), openStockroom(), openPrints(), openSender()]), LOADED_LATER_MS);
     return () => clearTimeout(idle);
   }, []);
   if (locked) return <PasswordScreen />;

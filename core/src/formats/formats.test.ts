@@ -2,8 +2,9 @@ import { beforeAll, describe, expect, test } from '@jest/globals';
 import type { Engine } from '../engine';
 import { lookOf, newEngine } from '../testing';
 import { bakeCube } from './bake';
-import { cdlText, parseCdl, type Cdl } from './cdl';
+import { cdlText, type Cdl } from './cdl';
 import { cubeText, FormatError, parseCube, sampleTable } from './cube';
+import { parseCdl } from './read-cdl';
 
 function failure(run: () => unknown): { line: number; reason: string } {
   try {

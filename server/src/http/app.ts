@@ -1,5 +1,6 @@
 import { join } from 'node:path';
 import compression from 'compression';
+import staticGzip from 'express-static-gzip';
 import express, { type Express, type RequestHandler } from 'express';
 import type { Context } from '../context';
 import { Refusal } from '../refusal';
@@ -74,11 +75,12 @@ export function createApp(context: Context, pages: RequestHandler, { dev = false
   return app;
 }
 
-/** The built application, compressed; every address that is no file is answered by its page. */
+/** The built application, compressed when it was built where the browser takes that; every address that is no file is answered by its page. */
 export function builtPages(folder: string): RequestHandler {
-  const files = express.static(folder, {
+  const files = staticGzip(folder, {
     index: false,
-    setHeaders: (response, path) => void (path.includes('assets') && response.setHeader('cache-control', 'public, max-age=31536000, immutable')),
+    enableBrotli: true,
+    serveStatic: { setHeaders: (response, path) => void (path.includes('assets') && response.setHeader('cache-control', 'public, max-age=31536000, immutable')) },
   });
   const pages: RequestHandler = (request, response, next) => {
     if (request.method !== 'GET' && request.method !== 'HEAD') return next(new Refusal('not-found', 'there is nothing at this address'));

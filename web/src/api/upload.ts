@@ -1,6 +1,6 @@
 import { toast } from 'sonner';
 import pLimit from 'p-limit';
-import { Upload } from 'tus-js-client';
+import type { Upload } from 'tus-js-client';
 import { create } from 'zustand';
 import type { SequenceMade } from '@tin-ghost/contract';
 import { api, refresh } from './client';
@@ -19,6 +19,9 @@ export const useSendings = create<{ list: Sending[] }>(() => ({ list: [] }));
 
 const change = (key: string, more: Partial<Sending>): void => useSendings.setState(({ list }) => ({ list: list.map((s) => (s.key === key ? { ...s, ...more } : s)) }));
 export const dismissSending = (key: string): void => useSendings.setState(({ list }) => ({ list: list.filter((s) => s.key !== key) }));
+
+/** What sends files is loaded after the first screen. */
+export const openSender = () => import('tus-js-client');
 
 /** What the server said of a refused upload, without the protocol's own words. */
 function reasonOf(error: Error & { originalResponse?: { getBody(): string } | null }): string {
@@ -43,29 +46,34 @@ function send(file: File, metadata: Record<string, string>): { key: string; done
   let begin = (): Promise<void> => Promise.resolve();
   const done = new Promise<string | null>((resolve, reject) => {
     let stopped = false;
-    const upload = new Upload(file, {
-      endpoint: '/api/uploads',
-      chunkSize: 16 * 1024 * 1024,
-      retryDelays: [500, 1500, 4000, 8000],
-      onShouldRetry: (error) => passes(error.originalResponse?.getStatus() ?? 0),
-      removeFingerprintOnSuccess: true,
-      metadata: { filename: file.name, ...metadata },
-      onProgress: (sent, total) => change(key, { share: total ? sent / total : 1 }),
-      onError: (error) => reject(new Error(reasonOf(error))),
-      onSuccess: () => resolve(upload.url?.split('/').at(-1) ?? ''),
-    });
+    let upload: Upload | undefined;
+    const failed = (error: Error): void => reject(new Error(reasonOf(error)));
     const stop = (): void => {
       stopped = true;
       resolve(null);
-      void upload.abort(true).then(() => dismissSending(key));
+      void Promise.resolve(upload?.abort(true)).then(() => dismissSending(key));
     };
     useSendings.setState(({ list }) => ({ list: [...list, { key, name: file.name, share: 0, error: null, stop }] }));
     // The same file sent before and cut off goes on where it was.
     begin = async () => {
-      if (stopped) return;
-      const [before] = await upload.findPreviousUploads();
-      if (before) upload.resumeFromPreviousUpload(before);
-      upload.start();
+      const sender = await openSender().catch(failed);
+      if (stopped || !sender) return;
+      const made = new sender.Upload(file, {
+        endpoint: '/api/uploads',
+        chunkSize: 16 * 1024 * 1024,
+        retryDelays: [500, 1500, 4000, 8000],
+        onShouldRetry: (error) => passes(error.originalResponse?.getStatus() ?? 0),
+        removeFingerprintOnSuccess: true,
+        metadata: { filename: file.name, ...metadata },
+        onProgress: (sent, total) => change(key, { share: total ? sent / total : 1 }),
+        onError: failed,
+        onSuccess: () => resolve(made.url?.split('/').at(-1) ?? ''),
+      });
+      upload = made;
+      const [before] = await made.findPreviousUploads();
+      if (before) made.resumeFromPreviousUpload(before);
+      // Stopped while it was looked for.
+      if (!stopped) made.start();
       await done.catch(() => undefined);
     };
   });

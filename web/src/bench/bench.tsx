@@ -1,14 +1,14 @@
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import clsx from 'clsx';
 import { Link, useNavigate, useParams } from 'react-router';
-import { format } from 'date-fns';
 import type { Reel, Shot } from '@tin-ghost/contract';
 import { api, useReel, useReferences } from '../api/client';
 import { told } from '../api/told';
+import { clockTime } from '../parts/amounts';
 import { Button } from '../parts/button';
 import type { Skip } from '../parts/skip-links';
 import { TopBar } from '../parts/top-bar';
-import { Sendings, useFiles } from '../parts/use-files';
+import { AddFootage, Sendings, useDroppedFootage } from '../parts/footage-files';
 import { useTitle } from '../parts/use-title';
 import { Card } from './card/card';
 import { Hints } from './card/hints';
@@ -77,14 +77,11 @@ export function Bench() {
 
 function EmptyReel({ reel }: { reel: Reel }) {
   useTitle(reel.name);
-  const files = useFiles(reel.id);
+  useDroppedFootage(reel.id);
   return (
     <div className="rounded-sm border border-dashed border-faint bg-tin px-16 py-12 text-center">
-      <input {...files.getInputProps()} aria-label="Footage files" />
       <p className="mb-3">Footage goes here: clips, stills, or the images of a sequence.</p>
-      <Button kind="live" onClick={files.open}>
-        Add footage
-      </Button>
+      <AddFootage reel={reel.id} kind="live" />
       <div className="mt-3 text-left">
         <Sendings />
       </div>
@@ -112,7 +109,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
     // A shorter shot has no later pictures.
     if (source && opened) keepWithin(source);
   }, [source, opened]);
-  const files = useFiles(reel.id);
+  useDroppedFootage(reel.id);
   useTitle(shot.name, reel.name);
   const [sound, setSound] = useState(true);
   const [keys, setKeys] = useState(false);
@@ -146,7 +143,6 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
   return (
     <ActionsContext value={actions}>
       <div className="flex h-full flex-col">
-        <input {...files.getInputProps()} aria-label="Footage files" />
         <TopBar
           skips={source ? SKIPS : undefined}
           path={
@@ -174,7 +170,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
         </TopBar>
         <Contest />
         <div className="flex min-h-0 flex-1">
-          <ShotsRail reel={reel} shotId={shot.id} onAdd={files.open} open={rail}>
+          <ShotsRail reel={reel} shotId={shot.id} open={rail}>
             <ReferencesRail reel={reel} references={references} />
           </ShotsRail>
           <SideHandle side="shots" />
@@ -245,7 +241,7 @@ function Keeping() {
   const keeping = useDocument((s) => s.keeping);
   const text =
     keeping.state === 'kept'
-      ? `Saved ${keeping.at ? format(keeping.at, 'HH:mm') : ''}`
+      ? `Saved ${keeping.at ? clockTime(keeping.at) : ''}`
       : keeping.state === 'keeping'
         ? 'Saving…'
         : keeping.state === 'held'

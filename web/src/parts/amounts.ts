@@ -6,5 +6,8 @@ export const fileSize = (bytes: number): string =>
 export const timeFor = (seconds: number): string =>
   seconds < 90 ? `${Math.ceil(seconds)} s` : seconds < 5400 ? `${Math.ceil(seconds / 60)} min` : `${(seconds / 3600).toFixed(1)} h`;
 
+/** The time of day, as it is written where the reader is. */
+export const clockTime = (at: Date | string | number): string => new Date(at).toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' });
+
 /** How long it goes on, as far as that can be told. */
 export const timeLeft = (seconds: number): string => (seconds < 1 ? 'nearly done' : `${timeFor(seconds)} left`);

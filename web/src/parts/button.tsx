@@ -5,7 +5,7 @@ type Kind = 'plain' | 'live' | 'bare';
 
 const KINDS: Record<Kind, string> = {
   plain: 'border border-rule bg-tin px-3 py-1 text-ink hover:bg-well active:bg-rule aria-pressed:border-oxide aria-pressed:text-oxide',
-  live: 'border border-oxide bg-oxide px-3 py-1 font-medium text-oxide-ink hover:brightness-110',
+  live: 'border border-oxide bg-oxide px-3 py-1 font-semibold text-oxide-ink hover:brightness-110',
   bare: 'px-1.5 py-1 text-ink hover:text-oxide',
 };
 

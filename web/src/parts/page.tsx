@@ -23,7 +23,7 @@ export function Page({ heading, title = heading, beside, error, children }: Page
       <TopBar />
       <main className="flex-1 overflow-y-auto px-8 py-6">
         <div className="mb-5 flex items-end justify-between">
-          <h1 className="text-[26px] font-bold">{heading}</h1>
+          <h1 className="text-[26px] font-semibold">{heading}</h1>
           {beside}
         </div>
         {error && (

@@ -39,7 +39,7 @@ export function TopBar({ path, skips = TO_MAIN, children }: { path?: ReactNode; 
   return (
     <header className="flex min-h-11 shrink-0 items-center gap-3 border-b border-rule bg-panel px-3.5 max-[1150px]:flex-wrap max-[1150px]:gap-y-0 max-[1150px]:py-1">
       <SkipLinks skips={skips} />
-      <Link to="/" className="text-[15px] font-bold tracking-[0.18em]">
+      <Link to="/" className="text-[15px] font-semibold tracking-[0.18em]">
         TIN GHOST
       </Link>
       <nav className="flex items-center gap-3 border-l border-rule pl-3" aria-label="Places">

@@ -24,7 +24,7 @@ export function PasswordScreen() {
   return (
     <main className="grid h-full place-items-center">
       <form onSubmit={give} className="w-[340px] rounded-sm border border-rule bg-panel p-6">
-        <h1 className="mb-4 text-[15px] font-bold tracking-[0.18em]">TIN GHOST</h1>
+        <h1 className="mb-4 text-[15px] font-semibold tracking-[0.18em]">TIN GHOST</h1>
         <label className="block">
           <span className="mb-1 block text-faint">Password of this server</span>
           <input

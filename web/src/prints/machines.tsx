@@ -1,5 +1,6 @@
 import type { Machine } from '@tin-ghost/contract';
 import { useMachines } from '../api/client';
+import { clockTime } from '../parts/amounts';
 import { Page, PageLink } from '../parts/page';
 
 /** Who takes work: this server and the workers that were started beside it, and what each does at this moment. */
@@ -14,11 +15,11 @@ export function Machines() {
       <table className="w-full border-collapse">
         <thead>
           <tr className="border-b border-rule text-left text-faint">
-            <th className="py-1.5 pr-4 font-medium">Machine</th>
-            <th className="py-1.5 pr-4 font-medium">Threads</th>
-            <th className="py-1.5 pr-4 font-medium">Since</th>
-            <th className="w-1/2 py-1.5 pr-4 font-medium">Work</th>
-            <th className="py-1.5 text-right font-medium">Rate</th>
+            <th className="py-1.5 pr-4 font-semibold">Machine</th>
+            <th className="py-1.5 pr-4 font-semibold">Threads</th>
+            <th className="py-1.5 pr-4 font-semibold">Since</th>
+            <th className="w-1/2 py-1.5 pr-4 font-semibold">Work</th>
+            <th className="py-1.5 text-right font-semibold">Rate</th>
           </tr>
         </thead>
         <tbody>
@@ -50,7 +51,7 @@ function Row({ machine }: { machine: Machine }) {
         {name} <span className="mono font-normal text-faint">{id.slice(0, 6)}</span>
       </td>
       <td className="mono py-2.5 pr-4">{threads}</td>
-      <td className="mono py-2.5 pr-4">{new Date(startedAt).toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' })}</td>
+      <td className="mono py-2.5 pr-4">{clockTime(startedAt)}</td>
       <td className="py-2.5 pr-4">
         {doing.length === 0 && <span className="text-faint">Nothing to do</span>}
         {doing.map((work) => (

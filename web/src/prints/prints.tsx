@@ -85,7 +85,7 @@ function PrintRow({ print, first }: { print: Print; first: boolean }) {
           {print.state === 'done' && (
             <>
               {shown && <Button onClick={() => setWatching((w) => !w)}>{watching ? 'Close' : OPENS[shown]}</Button>}
-              <a className="inline-flex items-center rounded-sm border border-oxide bg-oxide px-3 py-1 font-medium text-oxide-ink" href={`/api/prints/${print.id}/file`}>
+              <a className="inline-flex items-center rounded-sm border border-oxide bg-oxide px-3 py-1 font-semibold text-oxide-ink" href={`/api/prints/${print.id}/file`}>
                 Download
               </a>
             </>

@@ -1,6 +1,5 @@
 import type { StoredPlate } from '@tin-ghost/contract';
 import { fontsOf, parseCube, plateIds, tableIds, type ColourTable, type FontOutlines, type Look, type PlanOptions, type PlateInfo, type Preparation } from '@tin-ghost/core';
-import { readFont } from '@tin-ghost/core/read-font';
 import type { Proxy } from './protocol';
 
 /** What has been fetched, by its address; null where the server has none. */
@@ -80,7 +79,7 @@ export async function filesFor(look: Look, preparation: Preparation): Promise<Pi
     there(tableIds(look, preparation), (id) => table(`/api/tables/${encodeURIComponent(id)}`)),
     there(Object.keys(texts), async (id): Promise<FontOutlines | null> => {
       const bytes = await fontFile(`/api/fonts/${encodeURIComponent(id)}`);
-      return bytes && readFont(bytes, texts[id]!);
+      return bytes && (await import('@tin-ghost/core/read-font')).readFont(bytes, texts[id]!);
     }),
   ]);
   return { tables, fonts };

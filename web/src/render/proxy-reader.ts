@@ -1,4 +1,4 @@
-import { ALL_FORMATS, CustomSource, EncodedPacketSink, Input } from 'mediabunny';
+import { CustomSource, EncodedPacketSink, Input, MP4 } from 'mediabunny';
 import { splitPlanes, type Encoding, type RawFrame } from '@tin-ghost/core';
 import type { Proxy } from './protocol';
 
@@ -41,7 +41,7 @@ export class ProxyReader {
   }
 
   private async start() {
-    const input = new Input({ source: proxySource(new URL(`/api/media/${this.source.mediaId}/proxy`, self.location.origin).href), formats: ALL_FORMATS });
+    const input = new Input({ source: proxySource(new URL(`/api/media/${this.source.mediaId}/proxy`, self.location.origin).href), formats: [MP4] });
     const track = await input.getPrimaryVideoTrack();
     const config = await track?.getDecoderConfig();
     if (!track || !config) throw new Error('the preview cannot be decoded by this browser');

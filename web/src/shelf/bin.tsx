@@ -12,7 +12,7 @@ export function Bin() {
   return (
     <section aria-label="Bin" className="mt-10">
       <div className="mb-2 flex items-end justify-between">
-        <h2 className="text-[20px] font-bold">Bin</h2>
+        <h2 className="text-[20px] font-semibold">Bin</h2>
         <Empty count={bin.reels.length + bin.shots.length} />
       </div>
       <ul className="flex flex-col">
@@ -72,7 +72,7 @@ function Empty({ count }: { count: number }) {
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-[#1b1e1f]/55" />
         <Dialog.Content className="fixed top-32 left-1/2 z-50 w-[400px] -translate-x-1/2 rounded-sm border border-rule bg-panel p-5 shadow-xl" aria-describedby={undefined}>
-          <Dialog.Title className="text-[18px] font-bold">Empty the bin?</Dialog.Title>
+          <Dialog.Title className="text-[18px] font-semibold">Empty the bin?</Dialog.Title>
           <p className="mt-2">{count === 1 ? 'What lies in it' : `The ${count} that lie in it`} and the footage imported for that are removed for good. Prints stay.</p>
           <div className="mt-4 flex justify-end gap-2">
             <Dialog.Close asChild>

@@ -13,7 +13,7 @@ export function Plates() {
   return (
     <section aria-label="Plates" className="mt-9">
       <div className="flex items-end justify-between">
-        <h2 className="text-[26px] font-bold">Plates</h2>
+        <h2 className="text-[26px] font-semibold">Plates</h2>
         <FileButton label="Plate file" accept="image/*,video/*,.mov,.mxf,.mkv,.zip" onFiles={(files) => void bringPlates(files)}>
           Add a plate
         </FileButton>

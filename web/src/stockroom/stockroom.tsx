@@ -143,7 +143,7 @@ function References() {
   const { data: reels } = useReels();
   return (
     <section aria-label="References" className="mt-9">
-      <h2 className="text-[26px] font-bold">References</h2>
+      <h2 className="text-[26px] font-semibold">References</h2>
       <p className="mb-4 text-faint">Pictures of the real thing. Pin one on the bench to hold a shot against it, or to match it. They are imported there, under the shots.</p>
       <ul className="grid grid-cols-4 gap-5">
         {references?.map((reference) => (

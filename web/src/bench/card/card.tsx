@@ -75,7 +75,7 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
   return (
     <section aria-label={`Card of ${trait.name}`} className="px-3.5 py-3">
       <div className="flex items-center gap-2">
-        <h2 className="flex-1 text-[20px] font-bold">{use.name ?? trait.name}</h2>
+        <h2 className="flex-1 text-[20px] font-semibold">{use.name ?? trait.name}</h2>
         <Switch.Root
           checked={on}
           disabled={!on && cannot !== undefined}

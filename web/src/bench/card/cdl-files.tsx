@@ -1,5 +1,5 @@
 import { toast } from 'sonner';
-import { cdlText, parseCdl, traitById, type Cdl, type CdlKind, type NumberSetting, type TraitUse, type Value } from '@tin-ghost/core';
+import { cdlText, traitById, type Cdl, type CdlKind, type NumberSetting, type TraitUse, type Value } from '@tin-ghost/core';
 import { FileButton } from '../../parts/file-button';
 
 const CHANNELS = ['Red', 'Green', 'Blue'] as const;
@@ -33,7 +33,9 @@ export function settingsOf({ slope, offset, power, saturation }: Cdl): Record<st
 export function CdlFiles({ use, onTake }: { use: TraitUse; onTake: (settings: Record<string, Value>, name: string) => void }) {
   const read = async (chosen: File): Promise<void> => {
     try {
-      const [first, ...rest] = parseCdl(await chosen.text());
+      // What reads XML is loaded where it is needed.
+      const [text, { parseCdl }] = await Promise.all([chosen.text(), import('./cdl-reader')]);
+      const [first, ...rest] = parseCdl(text);
       onTake(settingsOf(first!), first!.id || chosen.name.replace(/\.[^.]+$/, ''));
       if (rest.length) toast(`${chosen.name} holds ${rest.length + 1} corrections; the first is taken.`);
     } catch (error) {

@@ -47,7 +47,7 @@ export function KeysDialog({ actions, open, onOpenChange }: { actions: readonly 
           onEscapeKeyDown={(event) => asked !== null && event.preventDefault()}
         >
           <div className="flex items-center justify-between">
-            <Dialog.Title className="text-[20px] font-bold">Keys</Dialog.Title>
+            <Dialog.Title className="text-[20px] font-semibold">Keys</Dialog.Title>
             <Dialog.Close asChild>
               <Button>Close</Button>
             </Dialog.Close>

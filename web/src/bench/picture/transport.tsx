@@ -105,12 +105,12 @@ function Clock({ source }: { source: Source }) {
           onFocus={(event) => event.currentTarget.select()}
           onBlur={close}
           onKeyDown={onKeyDown}
-          className={clsx('mono w-[104px] rounded-sm border bg-well px-1 text-[14px] font-medium', wrong ? 'border-oxide' : 'border-rule')}
+          className={clsx('mono w-[104px] rounded-sm border bg-well px-1 text-[14px]', wrong ? 'border-oxide' : 'border-rule')}
         />
       ) : (
         <button
           type="button"
-          className="mono rounded-sm border border-transparent px-1 text-[14px] font-medium hover:border-rule"
+          className="mono rounded-sm border border-transparent px-1 text-[14px] hover:border-rule"
           title={withKeys('Go to a time code that is typed', 'Go to a time code')}
           data-clock
           onClick={() => {

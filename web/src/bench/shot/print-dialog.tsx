@@ -33,7 +33,7 @@ export function PrintDialog({ reel, shot }: { reel: Reel; shot: Shot }) {
           className="fixed top-16 left-1/2 z-50 max-h-[calc(100vh-80px)] w-[min(480px,94vw)] -translate-x-1/2 overflow-y-auto rounded-sm border border-rule bg-panel p-5 shadow-xl"
           aria-describedby={undefined}
         >
-          <Dialog.Title className="text-[20px] font-bold">Strike prints</Dialog.Title>
+          <Dialog.Title className="text-[20px] font-semibold">Strike prints</Dialog.Title>
           {about.length > 0 && <Choices reel={reel} shot={shot} about={about} />}
         </Dialog.Content>
       </Dialog.Portal>

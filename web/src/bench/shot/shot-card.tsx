@@ -52,7 +52,7 @@ export function ShotCard({ medium, source }: { medium: Medium; source: Source })
   const set = changePreparation;
   return (
     <section aria-label="Card of the shot" className="px-3.5 py-3">
-      <h2 className="text-[20px] font-bold">The shot</h2>
+      <h2 className="text-[20px] font-semibold">The shot</h2>
       <p className="mt-1 mb-2 text-faint">Before its look: which part of the footage is taken, how fast it runs, and what its values mean.</p>
       <Time preparation={preparation} frames={frames} set={set} source={source} />
       <Values preparation={preparation} set={set} />

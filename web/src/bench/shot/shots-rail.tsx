@@ -3,8 +3,7 @@ import { pointerWithin, DndContext, PointerSensor, useSensor, useSensors, type D
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import clsx from 'clsx';
 import type { Reel } from '@tin-ghost/contract';
-import { Button } from '../../parts/button';
-import { Sendings } from '../../parts/use-files';
+import { AddFootage, Sendings } from '../../parts/footage-files';
 import { useWidths } from '../state/widths';
 import { AddCard } from './add-card';
 import { moveShot } from './shot-actions';
@@ -13,14 +12,13 @@ import { ShotEntry } from './shot-entry';
 interface RailProps {
   reel: Reel;
   shotId: string;
-  onAdd: () => void;
   /** Shown also where there is little room. */
   open: boolean;
   children?: ReactNode;
 }
 
 /** The shots of the reel, narrow, on the left. */
-export function ShotsRail({ reel, shotId, onAdd, open, children }: RailProps) {
+export function ShotsRail({ reel, shotId, open, children }: RailProps) {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const width = useWidths((w) => w.shots);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
@@ -61,9 +59,7 @@ export function ShotsRail({ reel, shotId, onAdd, open, children }: RailProps) {
           </SortableContext>
         </ol>
       </DndContext>
-      <Button className="mt-2.5 justify-center" onClick={onAdd}>
-        Add footage
-      </Button>
+      <AddFootage reel={reel.id} className="mt-2.5 justify-center" />
       <AddCard reel={reel} />
       <Sendings />
       {children}

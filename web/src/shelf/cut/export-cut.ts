@@ -1,8 +1,9 @@
 import { toast } from 'sonner';
-import { writeEdl, writeOtio, type Cut } from '@tin-ghost/core';
+import type { Cut } from '@tin-ghost/core';
 import type { Reel, ReelCut } from '@tin-ghost/contract';
 import { api } from '../../api/client';
 import { saveFile } from '../../parts/save-file';
+import type { CutForm } from './cut-files';
 
 /** A reel as programs that cut read it. @throws {Error} where footage of it is still on its way in */
 function cutOf({ name, shots }: Reel, { origin, clips }: ReelCut): Cut {
@@ -19,10 +20,10 @@ function cutOf({ name, shots }: Reel, { origin, clips }: ReelCut): Cut {
 }
 
 /** Saves the cut of a reel as a file. */
-export async function exportCut(id: string, form: 'otio' | 'edl'): Promise<void> {
+export async function exportCut(id: string, form: CutForm): Promise<void> {
   try {
-    const [reel, cut] = await Promise.all([api<Reel>(`/reels/${id}`), api<ReelCut>(`/reels/${id}/cut`)]);
-    const text = (form === 'edl' ? writeEdl : writeOtio)(cutOf(reel, cut));
+    const [reel, cut, { writeCut }] = await Promise.all([api<Reel>(`/reels/${id}`), api<ReelCut>(`/reels/${id}/cut`), import('./cut-files')]);
+    const text = writeCut(cutOf(reel, cut), form);
     saveFile(`${reel.name}.${form}`, text, form === 'edl' ? 'text/plain' : 'application/json');
   } catch (error) {
     toast.error(`No file was made. ${(error as Error).message}`);

@@ -3,7 +3,7 @@ import { useNavigate } from 'react-router';
 import { Dialog } from 'radix-ui';
 import { create } from 'zustand';
 import { toast } from 'sonner';
-import { FormatError, readEdl, readOtio, type CutIn } from '@tin-ghost/core';
+import type { CutIn } from '@tin-ghost/core';
 import { useReels } from '../../api/client';
 import { Button } from '../../parts/button';
 import { FileButton } from '../../parts/file-button';
@@ -24,12 +24,10 @@ export async function beginCut(files: readonly File[]): Promise<void> {
   const file = files.find(({ name }) => isCutName(name))!;
   try {
     if (file.size > MOST_BYTES) throw new Error(`it has ${Math.ceil(file.size / 1e6)} MB; a cut has at most ${MOST_BYTES / 1e6}`);
-    const text = await file.text();
-    const cut = /\.edl$/i.test(file.name) ? readEdl(text) : readOtio(text);
-    const name = cut.name === 'Cut' ? file.name.replace(/\.[^.]+$/, '') : cut.name;
-    useCut.setState({ cut: { ...cut, name }, files: files.filter((one) => !isCutName(one.name)) });
+    const [text, { readCut }] = await Promise.all([file.text(), import('./cut-files')]);
+    useCut.setState({ cut: readCut(file.name, text), files: files.filter((one) => !isCutName(one.name)) });
   } catch (error) {
-    toast.error(`${file.name} cannot be read: ${error instanceof FormatError ? error.message : (error as Error).message}`);
+    toast.error(`${file.name} cannot be read: ${(error as Error).message}`);
   }
 }
 
@@ -96,7 +94,7 @@ function Asked({ cut }: { cut: CutIn }) {
   if (laid)
     return (
       <>
-        <Dialog.Title className="text-[20px] font-bold">“{cut.name}” is imported</Dialog.Title>
+        <Dialog.Title className="text-[20px] font-semibold">“{cut.name}” is imported</Dialog.Title>
         <p className="mt-2">It differs from the cut in this:</p>
         <ul className="my-3 list-disc overflow-y-auto pl-5" data-cut-notes>
           {laid.notes.map((note) => (
@@ -112,7 +110,7 @@ function Asked({ cut }: { cut: CutIn }) {
     );
   return (
     <>
-      <Dialog.Title className="text-[20px] font-bold">Import “{cut.name}”</Dialog.Title>
+      <Dialog.Title className="text-[20px] font-semibold">Import “{cut.name}”</Dialog.Title>
       <p className="mt-2">
         {cut.shots.length} {cut.shots.length === 1 ? 'shot' : 'shots'} of {wanted.length} {wanted.length === 1 ? 'file' : 'files'}
         {missing.length > 0 && `, ${missing.length} of them missing`}. Each shot keeps its trim; the rest of its file stays as handles.
