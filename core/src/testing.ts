@@ -5,16 +5,18 @@ import { Engine } from './engine';
 import { frameBytes, splitPlanes, type Encoding, type RawFrame } from './frame/encoding';
 import type { Look, TraitUse } from './look/look';
 import { LOOK_SCHEMA } from './look/look';
+import { resolveLook } from './look/resolve';
 import { Scope, type Counts } from './measure/scope';
 import { Plan, type PlanOptions } from './plan/plan';
 import './traits';
+import type { Counting } from './score/cadence';
 import type { FontOutlines } from './text/outlines';
 import { readFont } from './text/read-font';
 import { shippedFonts } from './text/shipped-fonts';
 import { signalPicture, toCodes, type Signal } from './signals/signals';
 
 // Taken once: in hot loops each look-up of a global costs.
-const { floor, imul, max, min, round, sqrt } = Math;
+const { imul, max, min, round, sqrt } = Math;
 
 const wasm = readFile(createRequire(import.meta.url).resolve('@tin-ghost/core/kernels.wasm'));
 
@@ -34,9 +36,13 @@ export const signalFrame = (signal: Signal, width: number, height: number, level
 /** A frame of 16-bit R'G'B' painted by a function of the pixel's middle: a grey, or red, green and blue. */
 export function painted(width: number, height: number, paint: (x: number, y: number) => readonly [number, number, number] | number): RawFrame {
   const codes = [0, 1, 2].map(() => new Uint16Array(width * height));
-  for (let i = 0; i < width * height; i++) {
-    const v = paint((i % width) + 0.5, floor(i / width) + 0.5);
-    for (let c = 0; c < 3; c++) codes[c]![i] = round(max(0, min(1, typeof v === 'number' ? v : v[c]!)) * 65535);
+  const code = (v: number): number => round(max(0, min(1, v)) * 65535);
+  for (let i = 0, y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++, i++) {
+      const v = paint(x + 0.5, y + 0.5);
+      if (typeof v === 'number') codes[0]![i] = codes[1]![i] = codes[2]![i] = code(v);
+      else for (let c = 0; c < 3; c++) codes[c]![i] = code(v[c]!);
+    }
   }
   return { width, height, encoding: RGB16, planes: codes.map((c) => new Uint8Array(c.buffer)) };
 }
@@ -52,6 +58,9 @@ export function randomFrame(width: number, height: number, encoding: Encoding, s
   }
   return splitPlanes(data, width, height, encoding);
 }
+
+/** How a look's pictures are counted, nothing of its films being lost. */
+export const countingOf = (look: Look, rate: number): Counting => ({ rate, uses: resolveLook(look) });
 
 export const lookOf = (traits: TraitUse[], carrier = 'super8', seed = 5): Look => ({ schema: LOOK_SCHEMA, shape: 'file', name: 'test', seed, lives: [{ carrier, traits }] });
 

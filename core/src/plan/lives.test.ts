@@ -4,7 +4,7 @@ import type { Engine } from '../engine';
 import { checkLook } from '../look/check';
 import { LookError } from '../look/schema-check';
 import { EMPTY_LOOK, LOOK_SCHEMA, type Look, type TraitUse } from '../look/look';
-import { correlation, lookOf, newEngine, randomFrame, RGB16, RGB8, rms, signalFrame, wearFloat } from '../testing';
+import { correlation, countingOf, lookOf, newEngine, randomFrame, RGB16, RGB8, rms, signalFrame, wearFloat } from '../testing';
 import { countPictures } from '../score/cadence';
 import { Kept } from './kept';
 import { spanShare } from '../score/moment';
@@ -145,7 +145,7 @@ describe('cadence', () => {
     const look = held(own);
     for (const from of [0, Math.floor(rate * 3599)]) {
       for (let n = from; n < from + 60; n++) {
-        const { lives, source } = countPictures(look, n, rate);
+        const { lives, source } = countPictures(look, n, countingOf(look, rate));
         // The picture due at this moment, reckoned in whole numbers.
         const [num, den] = Number.isInteger(rate) ? [rate, 1] : [30000, 1001];
         const due = Number((BigInt(n) * BigInt(own) * BigInt(den)) / BigInt(num));
@@ -169,10 +169,10 @@ describe('cadence', () => {
 
   test('a second life counts its own pictures', () => {
     const look = livesOf(['super8', [{ trait: 'cadence', settings: { rate: 18 } }]], ['vhs625', [{ trait: 'noise' }]]);
-    expect(countPictures(look, 7, 25).lives.map((l) => l.picture)).toEqual([5, 7]);
-    expect(countPictures(look, 7, 25).source).toBe(7);
-    expect(countPictures(look, 6, 25).source).toBe(6);
-    expect(countPictures(EMPTY_LOOK, 41, 25).source).toBe(41);
+    expect(countPictures(look, 7, countingOf(look, 25)).lives.map((l) => l.picture)).toEqual([5, 7]);
+    expect(countPictures(look, 7, countingOf(look, 25)).source).toBe(7);
+    expect(countPictures(look, 6, countingOf(look, 25)).source).toBe(6);
+    expect(countPictures(EMPTY_LOOK, 41, countingOf(EMPTY_LOOK, 25)).source).toBe(41);
   });
 });
 

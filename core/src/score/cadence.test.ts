@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, test } from '@jest/globals';
 import type { Engine } from '../engine';
 import { EMPTY_LOOK, type Look, type TraitUse } from '../look/look';
 import { shippedLooks } from '../looks';
-import { newEngine } from '../testing';
+import { countingOf, newEngine } from '../testing';
 import { countPictures, heldPicture } from './cadence';
 import { Plan } from '../plan/plan';
 
@@ -43,7 +43,7 @@ test.each(shippedLooks.map(({ id, look }) => [id, look] as const))('%s: what is 
   const frame = (n: number) => ({ ...source, planes: [0, 1, 2].map((p) => Uint8Array.from({ length: width * height }, (_, i) => (i * 7 + n * 31 + p * 50) % 256)) });
   const worn = (n: number): string =>
     plan
-      .render(n, frame(countPictures(look, n, 25).source))
+      .render(n, frame(countPictures(look, n, countingOf(look, 25)).source))
       .map((p) => Buffer.from(p).toString('base64'))
       .join();
   for (let n = 1; n < 14; n++) {

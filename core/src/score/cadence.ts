@@ -34,6 +34,8 @@ export interface Counting {
   /** The file's pictures a second, which are those of the prepared shot. */
   readonly rate: number;
   readonly uses: readonly ResolvedUse[];
+  /** How many pictures further on the film of a life is at one of its pictures, where some were lost. */
+  readonly lost?: (life: number, picture: number) => number;
 }
 
 /** What is looked at in a life in place of what it shows. */
@@ -57,11 +59,11 @@ export const FINEST = 64;
  * its own shows its picture floor(n * rate / outer rate), which was taken from the first picture of the outer count at or
  * after its moment, or another of those that show it. A life of two fields has the outer pictures' moments twice: what is inside it is counted by fields, each of which shows the
  * picture at its middle, so that 24 a second come to 59.94 as AA BB BC CD DD. Exact at any length, since nothing is summed up.
- * @param n picture of the file @param rate the file's pictures a second
+ * @param n picture of the file
  * @returns counts of the first field where a picture holds two; see `countSecond`
  */
-export function countPictures(look: Look, n: number, rate: number, uses: readonly ResolvedUse[] = resolveLook(look)): Counts {
-  return countBack(look.lives.length - 1, n, { rate, fields: false, between: false }, { rate, uses });
+export function countPictures(look: Look, n: number, on: Counting): Counts {
+  return countBack(look.lives.length - 1, n, { rate: on.rate, fields: false, between: false }, on);
 }
 
 /** Counts back from the number that the screen of `life` counts. */
@@ -76,11 +78,12 @@ function countBack(life: number, number: number, count: Count, on: Counting, ins
   const own = fields ? (fields.woven ? fields.rate / 2 : fields.rate) : held.rate;
   const from = !fields && own >= count.rate ? shown : Math.floor(((shown + middle(count)) * own) / count.rate + NEARLY);
   const picture = Math.max(0, other ?? from + offset);
+  const place = Math.max(0, picture + (on.lost?.(life, picture) ?? 0));
   let inner: Counts;
-  if (fields) inner = countHeld(life, fields.woven ? 2 * picture + (second ? 1 : 0) : picture, { rate: fields.rate, fields: true, between: fields.between }, on, instead);
+  if (fields) inner = countHeld(life, fields.woven ? 2 * place + (second ? 1 : 0) : place, { rate: fields.rate, fields: true, between: fields.between }, on, instead);
   else {
-    const taken = own >= count.rate ? picture : takenFrom(picture, held, count);
-    inner = countBack(life - 1, picture === from && held.place === 0 ? Math.min(shown, taken) : taken, count, on, instead);
+    const taken = own >= count.rate ? place : takenFrom(place, held, count);
+    inner = countBack(life - 1, place === from && held.place === 0 ? Math.min(shown, taken) : taken, count, on, instead);
   }
   return { source: inner.source, lives: [...inner.lives, { picture, rate: own, shown, count }] };
 }
@@ -165,8 +168,10 @@ function sameUpTo(life: number, a: Counts, b: Counts, on: Counting, counted: rea
  */
 export function heldPicture(look: Look, n: number, rate: number, uses: readonly ResolvedUse[] = resolveLook(look)): number {
   const counted = look.lives.map((_, life) => uses.some((use) => use.life === life && countsOnScreen(use)));
-  const now = countPictures(look, n, rate, uses);
+  // What is lost goes by the picture: the same one is as far on.
+  const on = { rate, uses };
+  const now = countPictures(look, n, on);
   let first = n;
-  while (first > 0 && sameUpTo(look.lives.length - 1, countPictures(look, first - 1, rate, uses), now, { rate, uses }, counted)) first--;
+  while (first > 0 && sameUpTo(look.lives.length - 1, countPictures(look, first - 1, on), now, on, counted)) first--;
   return first;
 }

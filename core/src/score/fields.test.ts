@@ -4,7 +4,7 @@ import type { Engine } from '../engine';
 import type { RawFrame } from '../frame/encoding';
 import type { Look, TraitUse } from '../look/look';
 import { LOOK_SCHEMA } from '../look/look';
-import { newEngine, RGB16, RGB8, painted } from '../testing';
+import { countingOf, newEngine, painted, RGB16, RGB8 } from '../testing';
 import { countPictures, countSecond, heldPicture } from './cadence';
 import { Plan } from '../plan/plan';
 import { resolveLook } from '../look/resolve';
@@ -50,7 +50,7 @@ describe('two fields of a picture', () => {
     const look = lookOf({ carrier: 'film16', traits: [{ trait: 'cadence', settings: { rate: 24 } }] }, { carrier: 'broadcast', traits: [interlace()] });
     const film = (n: number): [number, number] => {
       const uses = resolveLook(look);
-      const counts = countPictures(look, n, FRAMES_525, uses);
+      const counts = countPictures(look, n, { rate: FRAMES_525, uses });
       return [counts.lives[0]!.picture, countSecond(counts, 1, { rate: FRAMES_525, uses }).lives[0]!.picture];
     };
     expect([0, 1, 2, 3, 4, 5, 6, 7].map(film)).toEqual([
@@ -156,7 +156,8 @@ describe('two fields of a picture', () => {
 
 test('film that holds nothing has as many pictures as the shot, not as many as there are fields', () => {
   const look = lookOf({ carrier: 'film16', traits: [{ trait: 'grain' }] }, { carrier: 'broadcast625', traits: [interlace({ moments: 'between' })] });
-  const counted = (rate: number): unknown => [0, 1, 2, 3].map((n) => countPictures(look, n, rate)).map(({ source, lives: [film] }) => [source, film!.picture, film!.rate]);
+  const counted = (rate: number): unknown =>
+    [0, 1, 2, 3].map((n) => countPictures(look, n, countingOf(look, rate))).map(({ source, lives: [film] }) => [source, film!.picture, film!.rate]);
   expect(counted(25)).toEqual([0, 1, 2, 3].map((n) => [n, n, 25]));
   expect(counted(50)).toEqual([0, 0, 2, 2].map((n) => [n, n, 50]));
 });

@@ -7,7 +7,9 @@ import type { ResolvedUse } from '../look/resolve';
 import { moved, type Moment } from '../motion/motion';
 import { hash, hashText } from '../random/random';
 import type { Colour, Setting, Value } from '../traits/settings';
-import { countPictures, type Counts } from './cadence';
+import { MOST_LOST } from '../traits/trait';
+import { countPictures, type Counting, type Counts } from './cadence';
+import { joinReach, lostBy, type Join } from './lost';
 
 /** A use at a picture. */
 export interface UseState {
@@ -35,18 +37,68 @@ export function spanShare(spans: readonly Span[] | undefined, seconds: number): 
   return share;
 }
 
+/** Places on a film of which it is known how far on they are. */
+const KEPT_PLACES = 512;
+
 /** What moves, and what happens, in a look: the state of each use at any picture, each worked out from the picture's number alone. */
 export class Moments {
+  /** By it pictures are counted. */
+  readonly counting: Counting;
+  private readonly losing: readonly ResolvedUse[];
+  private readonly places = new Map<string, number>();
+
   constructor(
     private readonly engine: Engine,
     private readonly look: Look,
     readonly uses: readonly ResolvedUse[],
     private readonly rate: number,
     private readonly plate: (id: string) => PlateInfo | undefined = () => undefined,
-  ) {}
+  ) {
+    this.losing = uses.filter((use) => use.strength > 0 && this.mostLost(use) > 0);
+    this.counting = { rate, uses, ...(this.losing.length ? { lost: (life: number, picture: number) => this.lost(life, picture) } : {}) };
+  }
 
   counts(n: number): Counts {
-    return countPictures(this.look, n, this.rate, this.uses);
+    return countPictures(this.look, n, this.counting);
+  }
+
+  /** How many pictures further on, or back, the film of a life may be at the most, as pictures of it were lost. */
+  lostReach(life: number): number {
+    return Math.max(0, ...this.losing.filter((use) => use.life === life).map((use) => Math.ceil(this.mostLost(use) / 2)));
+  }
+
+  private mostLost({ trait, use, values }: ResolvedUse): number {
+    if (!trait.loses) return 0;
+    return Object.keys(use.motions ?? {}).length ? MOST_LOST : trait.loses(values as never);
+  }
+
+  /** How many pictures further on the film of a life is at one of its pictures. */
+  private lost(life: number, picture: number): number {
+    const losing = this.losing.filter((use) => use.life === life);
+    if (losing.length === 0) return 0;
+    const key = `${life}.${picture}`;
+    let by = this.places.get(key);
+    if (by === undefined) {
+      const rate = this.rateOf(losing[0]!);
+      const reach = joinReach(rate);
+      by = lostBy(picture, this.joins(losing, rate, picture - reach, picture + reach), rate);
+      if (this.places.size >= KEPT_PLACES) this.places.clear();
+      this.places.set(key, by);
+    }
+    return by;
+  }
+
+  /** Where pictures were lost, from one picture of a film to another; more than one join at a picture are one. */
+  private joins(losing: readonly ResolvedUse[], rate: number, from: number, to: number): Join[] {
+    const found = new Map<number, number>();
+    for (const use of losing)
+      for (const { at, scale } of eventsBetween(this.engine.kernels, this.generator(use, rate), this.changes(use), from / rate, to / rate)) {
+        const picture = Math.floor(at * rate + 1e-9);
+        const share = Math.min(1, scale) * use.strength * spanShare(use.use.when, at);
+        const lost = Math.round(share * use.trait.loses!(this.values(use, { seconds: at, picture }) as never));
+        if (lost > 0) found.set(picture, Math.max(lost, found.get(picture) ?? 0));
+      }
+    return [...found].map(([picture, lost]) => ({ picture, lost })).sort((a, b) => a.picture - b.picture);
   }
 
   /** The state of a use at picture `n` of the file. */
@@ -66,7 +118,7 @@ export class Moments {
   }
 
   /** The pictures a second that a use counts. */
-  rateOf(use: ResolvedUse, counts: Counts = this.counts(0)): number {
+  rateOf(use: ResolvedUse, counts: Counts = countPictures(this.look, 0, { rate: this.rate, uses: this.uses })): number {
     const life = counts.lives[use.life]!;
     return use.act === 'screen' ? life.count.rate : life.rate;
   }

@@ -66,7 +66,7 @@ export class Score {
     this.uses = resolveLook(look);
     this.out = shownSize(look, options.size ?? USUAL);
     this.moments = new Moments(engine, look, this.uses, options.rate, (id) => options.plates?.[id]);
-    this.showings = new Showings(engine, look, this.moments, options.rate, this.out);
+    this.showings = new Showings(engine, look, this.moments, this.out);
   }
 
   /** What makes picture `n`. */

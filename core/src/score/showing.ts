@@ -5,7 +5,7 @@ import { resolveValues, type ResolvedUse } from '../look/resolve';
 import type { Value } from '../traits/settings';
 import { ACTS, type Act, type Beside, type Displacement } from '../traits/trait';
 import { unitsFor } from '../traits/units';
-import { countBeside, countEarlier, countReach, countSecond, type Counting, type Counts } from './cadence';
+import { countBeside, countEarlier, countReach, countSecond, type Counts } from './cadence';
 import { composes } from '../look/composes';
 import { workingSize, type Size } from './size';
 import type { Moments, UseState } from './moment';
@@ -68,19 +68,15 @@ const sameInside = (a: Counts, b: Counts, life: number): boolean =>
 export class Showings {
   /** Settings that do not move, worked out once. */
   private readonly resting = new Map<string, Readonly<Record<string, Value>>>();
-  private readonly counting: Counting;
-  /** How far each life reaches on its film and back on its screen. */
+  /** How far each life reaches on its film and back on its screen, whatever happens. */
   private reaches: readonly { readonly reads: number; readonly remembered: number }[] | undefined;
 
   constructor(
     private readonly engine: Engine,
     private readonly look: Look,
     private readonly moments: Moments,
-    rate: number,
     private readonly out: Size,
-  ) {
-    this.counting = { rate, uses: moments.uses };
-  }
+  ) {}
 
   at(n: number): Showing {
     const counts = this.moments.counts(n);
@@ -94,12 +90,15 @@ export class Showings {
       const reads = acting.filter(({ trait }) => trait.beside && !trait.fields).length;
       // Settings that move may ask for more at another moment.
       const remembered = acting.map((use) => (use.trait.remembers ? (Object.keys(use.use.motions ?? {}).length ? MOST_REMEMBERED : this.remembered(use, use.values)) - 1 : 0));
-      return { reads, remembered: remembered.reduce((a, b) => a + b, 0) };
+      return { reads: reads + this.moments.lostReach(life), remembered: remembered.reduce((a, b) => a + b, 0) };
     });
     const reaches = this.reaches;
+    // Counted without what is lost, which the reach holds: both ends must never fall.
+    const { rate, uses } = this.moments.counting;
+    const on = { rate, uses };
     return {
-      first: countReach(this.look, n, this.counting, (life) => ({ offset: -reaches[life]!.reads, earlier: reaches[life]!.remembered })),
-      last: countReach(this.look, n, this.counting, (life) => ({ offset: reaches[life]!.reads, second: true })),
+      first: countReach(this.look, n, on, (life) => ({ offset: -reaches[life]!.reads, earlier: reaches[life]!.remembered })),
+      last: countReach(this.look, n, on, (life) => ({ offset: reaches[life]!.reads, second: true })),
     };
   }
 
@@ -134,7 +133,7 @@ export class Showings {
         return { ...showing, live: [...showing.live, reader] };
       };
       for (const offset of reads.get(use)!) {
-        const on = offset === 'second' ? countSecond(film, use.life, this.counting) : countBeside(film, use.life, offset, this.counting);
+        const on = offset === 'second' ? countSecond(film, use.life, this.moments.counting) : countBeside(film, use.life, offset, this.moments.counting);
         const same = offset === 'second' ? sameInside(on, film, use.life) : on.lives[use.life]!.picture === film.lives[use.life]!.picture;
         if (same) continue;
         const of = beside.get(i) ?? new Map<Beside, Showing>();
@@ -143,7 +142,10 @@ export class Showings {
       const count = use.trait.remembers ? this.remembered(use, reader.values) : 0;
       if (count > 1) {
         const keyOf = (on: Counts): string => JSON.stringify([i, use.index, on.source, on.lives.map(({ picture, shown }) => [picture, shown])]);
-        const before = Array.from({ length: count - 1 }, (_, ago) => countEarlier(film, use.life, ago + 1, this.counting)).map((on) => ({ key: keyOf(on), showing: upTo(on, on) }));
+        const before = Array.from({ length: count - 1 }, (_, ago) => countEarlier(film, use.life, ago + 1, this.moments.counting)).map((on) => ({
+          key: keyOf(on),
+          showing: upTo(on, on),
+        }));
         earlier.set(i, { key: keyOf(film), before });
       }
     });

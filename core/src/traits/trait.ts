@@ -10,6 +10,9 @@ import type { FontOutlines } from '../text/outlines';
 import type { ChoiceSetting, Colour, ColourSetting, Curve, CurveSetting, FontSetting, NumberSetting, PlateSetting, Settings, TableSetting, TextSetting } from './settings';
 import type { Units } from './units';
 
+/** Most pictures of the film that are lost at one of a trait's events. */
+export const MOST_LOST = 12;
+
 /** Where in the carrier's life a trait happens, in physical order. */
 export const ACTS = ['lens', 'stock', 'years', 'machine', 'screen'] as const;
 export type Act = (typeof ACTS)[number];
@@ -217,6 +220,8 @@ export interface Trait<S extends Settings = Settings> {
   readonly activity?: (moment: Liveliness<S>) => number;
   /** Holds pictures: which of the carrier's pictures a picture of the file shows. Such a trait changes no pixel. */
   readonly cadence?: (settings: Values<S>) => Cadence;
+  /** Pictures of the film that are lost at each of its events: it goes on so many further on. */
+  readonly loses?: (settings: Values<S>) => number;
   /** Makes pictures of fields, each of a moment of its own. */
   readonly fields?: (settings: Values<S>, carrier: Carrier) => Fields;
   /**

@@ -4,7 +4,7 @@ import { bell, even } from '../../random/random';
 import { smooth } from '../../shapes/smooth';
 import { Stamp, type Mark, type RowPart } from '../../shapes/stamp';
 import { perMinute, percentOfHeight, pictures, readySettings, share } from '../settings';
-import { perSettings, trait, type Values } from '../trait';
+import { MOST_LOST, perSettings, trait, type Values } from '../trait';
 
 /** Places along the line of glue where its width is drawn anew; between them it goes over smoothly. */
 const RAGS = 40;
@@ -23,6 +23,7 @@ const settings = {
   width: percentOfHeight({ name: 'Width', says: 'Height of the line of glue', default: 1.1, min: 0.1, max: 10, step: 0.1 }),
   bump: percentOfHeight({ name: 'Bump', says: 'How far the picture jumps as the join goes through the gate, on the mean', default: 0.5, max: 10, step: 0.05 }),
   held: pictures({ name: 'Held', says: 'Pictures on which it shows', default: 2, min: 1, max: 8 }),
+  lost: pictures({ name: 'Lost', says: 'Pictures that are missing at a join; the shot keeps its length and its sound', default: 0, max: MOST_LOST }),
 };
 
 /** Joins in the film: a line of glue across the picture for a picture or two, at its upper or lower edge. */
@@ -31,13 +32,14 @@ export const splices = trait({
   act: 'years',
   media: ['film'],
   name: 'Splices',
-  says: 'The film was cut and joined; the glue shows and the gate jumps.',
+  says: 'The film was cut and joined; the glue shows, the gate jumps and pictures may be missing.',
   domain: 'rgb',
   settings,
   footprint: (s) => (s.bump > 0 ? 'area' : 'point'),
   events: { rate: (s) => s.count / 60, length: (s, _drawn, rate) => s.held / rate, longest: 8 },
+  loses: (s) => s.lost,
   idle: (s) => s.glue === 0 && s.bump === 0,
-  presets: readySettings({ count: 1, glue: 0.3, bump: 0.2 }, { count: 40, glue: 0.9, width: 3, bump: 3 }),
+  presets: readySettings({ count: 1, glue: 0.3, bump: 0.2 }, { count: 40, glue: 0.9, width: 3, bump: 3, lost: 4 }),
   prepare({ engine, units, domain, own }) {
     const { width, height } = units;
     const stamp = own(new Stamp(engine));
