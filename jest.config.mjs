@@ -1,16 +1,3 @@
-const swc = [
-  '@swc/jest',
-  {
-    jsc: {
-      target: 'es2022',
-      parser: { syntax: 'typescript', tsx: true, decorators: false },
-      transform: { react: { runtime: 'automatic' } },
-      experimental: { keepImportAttributes: true },
-    },
-    module: { type: 'es6' },
-  },
-];
-
 const project = (displayName, roots) => ({
   displayName,
   roots,
@@ -18,7 +5,7 @@ const project = (displayName, roots) => ({
   testEnvironment: 'node',
   setupFilesAfterEnv: ['<rootDir>/jest.setup.mjs'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
-  transform: { '^.+\\.(ts|tsx)$': swc },
+  transform: { '^.+\\.(ts|tsx)$': '<rootDir>/jest.transform.mjs' },
   modulePathIgnorePatterns: ['<rootDir>/data', '/dist/'],
 });
 

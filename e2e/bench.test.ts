@@ -430,6 +430,6 @@ describe('what goes wrong is said where one looks', () => {
 
   test('an address that is none', async () => {
     await page.goto(`${app.address}/nowhere`);
-    expect(await page.$eval('main', (e) => e.textContent)).toMatch(/nothing here/);
+    expect(await (await page.waitForSelector('main'))!.evaluate((e) => e.textContent)).toMatch(/nothing here/);
   });
 });

@@ -316,7 +316,8 @@ test('a reel goes to programs that cut, as OTIO and as EDL, with what is trimmed
   await dress(stage, 1, { ...EMPTY_LOOK, name: 'Plain' }, { trim: { from: 25, to: 75 }, speed: 0.5 });
   await page.goto(`${stage.app.address}/`);
   const reel = await stage.app.api(`/reels/${reelId()}`);
-  expect(await page.$eval(`button[aria-label="Export ${made.name}"]`, (e) => e.disabled)).toBe(true);
+  const empty = await page.waitForSelector(`button[aria-label="Export ${made.name}"]`);
+  expect(await empty!.evaluate((e) => (e as HTMLButtonElement).disabled)).toBe(true);
   for (const [entry, ending] of [
     ['Cut as OTIO', 'otio'],
     ['Cut as EDL', 'edl'],

@@ -26,8 +26,8 @@ function jest(name, selected, env = {}) {
     `--outputFile=${report}`,
     '--silent=false',
   ];
-  // One test of the interface at a time; of the others as many as there are cores on the smallest machine.
-  args.push(name === 'e2e' ? '--runInBand' : '--maxWorkers=2');
+  // As many at once as there are cores on the smallest machine.
+  args.push('--maxWorkers=2');
   const run = spawnSync(process.execPath, args, { cwd: root, stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, ...env } });
   try {
     const { numPassedTests, numFailedTests, testResults } = JSON.parse(readFileSync(report, 'utf8'));

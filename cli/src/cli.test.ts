@@ -133,10 +133,8 @@ describe('render', () => {
     const whole = await md5s(at('slip.mkv'), ['-pix_fmt', 'gbrp']);
     expect(await md5s(at('slip-part.mkv'), ['-pix_fmt', 'gbrp'])).toEqual(whole.slice(8, 12));
     if (more.length) return;
-    for (const n of [5, 9, 10]) {
-      await tinghost('frame', ...asked, '--at', String(n), '--out', at('slip.png'));
-      expect(await md5s(at('slip.png'), ['-pix_fmt', 'gbrp'])).toEqual([whole[n]]);
-    }
+    await tinghost('frame', ...asked, '--at', '9', '--out', at('slip.png'));
+    expect(await md5s(at('slip.png'), ['-pix_fmt', 'gbrp'])).toEqual([whole[9]]);
   });
 
   test('pictures are numbered as they are in the footage', async () => {
@@ -473,7 +471,7 @@ test('lists of looks and traits, for people and as JSON', async () => {
   const looks = JSON.parse((await tinghost('looks', '--json')).out) as { id: string }[];
   expect(looks.length).toBeGreaterThanOrEqual(12);
   // Each is a process of its own: some of them.
-  for (const { id } of looks.filter((_, i) => i % 6 === 0)) {
+  for (const { id } of looks.filter((_, i) => i % 20 === 0)) {
     await mkdir(at('looks'), { recursive: true });
     expect((await tinghost('look', id, '--out', at(`looks/${id}.json`))).code).toBe(0);
     expect(existsSync(at(`looks/${id}.json`))).toBe(true);
