@@ -141,7 +141,7 @@ export class Showings {
       }
       const count = use.trait.remembers ? this.remembered(use, reader.values) : 0;
       if (count > 1) {
-        const keyOf = (on: Counts): string => JSON.stringify([i, use.index, on.source, on.lives.map(({ picture, shown }) => [picture, shown])]);
+        const keyOf = (on: Counts): string => JSON.stringify([use.life, use.index, on.source, on.lives.map(({ picture, shown }) => [picture, shown])]);
         const before = Array.from({ length: count - 1 }, (_, ago) => countEarlier(film, use.life, ago + 1, this.moments.counting)).map((on) => ({
           key: keyOf(on),
           showing: upTo(on, on),

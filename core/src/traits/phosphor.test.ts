@@ -111,6 +111,25 @@ describe('phosphor', () => {
     plan.dispose();
   });
 
+  test('on one tube filmed off another, with something that comes and goes before the first: alone as in sequence, and all memory given back', () => {
+    const phosphor: TraitUse = { trait: 'phosphor', settings: { red: 100, green: 200 } };
+    const mark: TraitUse = { trait: 'splices', settings: { count: 0, held: 2, bump: 4 }, events: { pinned: [0.05, 0.2].map((at) => ({ id: `at ${at}`, at })) } };
+    const first = lookOf([phosphor, mark], 'film16');
+    const look = { ...first, lives: [...first.lives, ...lookOf([phosphor], 'super16').lives] };
+    const [width, height] = [32, 24];
+    const options = { source: { width, height, encoding: RGB16 }, target: { width, height, encoding: RGB8 }, rate: 24 };
+    const given = (n: number): RawFrame => painted(width, height, (x, y) => ((x + y + 5 * n) % 32) / 32);
+    const before = engine.reservedBytes;
+    const plan = new Plan(engine, look, { ...options, footage: 'ramp' });
+    for (const n of [0, 1, 2, 3, 4, 5, 6, 3, 7, 1]) {
+      const alone = new Plan(engine, look, options);
+      expect(plan.render(n, given)).toEqual(alone.render(n, given));
+      alone.dispose();
+    }
+    plan.dispose();
+    expect(engine.reservedBytes).toBe(before);
+  });
+
   test('asks only for what it has not seen, and for no more pictures than there are', () => {
     const look = lookOf([{ trait: 'phosphor', settings: { tube: 'green', green: 400 } }], 'none');
     const frame = painted(8, 8, () => 0.5);

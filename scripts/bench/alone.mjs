@@ -1,0 +1,27 @@
+/** Pictures a second of decoding and wearing on all cores, nothing encoded. */
+export async function renderAlone(core, media, footage, look) {
+  const source = { width: footage.width, height: footage.height, encoding: footage.encoding };
+  const planned = { source, target: source, rate: 25 };
+  const score = new core.Score(await media.newEngine(), look, { rate: planned.rate, size: source });
+  const pool = await media.RenderPool.start(score, look, planned);
+  const under = [];
+  let from;
+  let done = 0;
+  let n = 0;
+  for await (const frame of media.decode(footage, { from: 0, to: 120 })) {
+    // Whichever picture is asked for, this one is it: what is decoded next is not waited for.
+    const needs = score.sourcePictures(n).map((picture) => ({ picture, parts: [{ picture: 0, share: 1 }] }));
+    under.push(pool.render({ n: n++, needs, frames: new Map([[0, frame]]) }));
+    if (under.length < pool.depth) continue;
+    await under.shift();
+    // The first pictures pay for starting the threads.
+    if (++done === 8) from = performance.now();
+  }
+  for (const rest of under) {
+    await rest;
+    done++;
+  }
+  const seconds = (performance.now() - from) / 1000;
+  await pool.close();
+  return (done - 8) / seconds;
+}
