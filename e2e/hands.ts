@@ -85,7 +85,19 @@ export function handsOn(page: () => Page) {
     page()
       .waitForSelector(`::-p-aria([name="${name}"]${role ? `[role="${role}"]` : ''})`)
       .then((found) => found as ElementHandle);
-  const press = async (name: string): Promise<void> => (await named(name, 'button')).click();
+  /** Presses a button where it stands: one that slides in is waited for, as a hand would. */
+  const press = async (name: string): Promise<void> => {
+    const button = await named(name, 'button');
+    await button.evaluate(async (element) => {
+      const place = (): string => JSON.stringify(element.getBoundingClientRect());
+      for (let last = '', still = 0; still < 3;) {
+        await new Promise((done) => setTimeout(done, 16));
+        still = place() === last ? still + 1 : 0;
+        last = place();
+      }
+    });
+    await button.click();
+  };
 
   /** Drags from a place in an element by pixels, in steps. */
   async function dragIn(element: ElementHandle, from: { x: number; y: number }, by: { x: number; y: number }): Promise<void> {
