@@ -1,7 +1,7 @@
 import { lazy, Suspense, useEffect, type ComponentType, type ReactNode } from 'react';
 import { BrowserRouter, Link, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
-import { useLocked } from './api/client';
+import { askForReel, useLocked } from './api/client';
 import { followNews } from './api/news';
 import { openSender } from './api/upload';
 import { FileDrop } from './parts/file-drop';
@@ -21,6 +21,18 @@ const openMachines = () => import('./prints/machines').then(({ Machines }) => ({
 /** A screen that is loaded when it is first opened. */
 const screen = (open: () => Promise<{ default: ComponentType }>) => lazy(() => open().catch(() => ({ default: NotLoaded })));
 const [Bench, Stockroom, Prints, Machines] = [screen(openBench), screen(openStockroom), screen(openPrints), screen(openMachines)];
+
+/** A page that opens on the bench asks for its parts, the reel and what renders side by side, not one after the other. */
+export function hurryToBench(path: string): void {
+  const reel = /^\/reels\/([^/]+)/.exec(path)?.[1];
+  if (!reel) return;
+  askForReel(reel);
+  void openBench().catch(() => undefined);
+  void import('./render/preview').then(
+    ({ preview }) => preview(),
+    () => undefined,
+  );
+}
 
 export function App() {
   const locked = useLocked((s) => s.locked);

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { create } from 'zustand';
-import useSWR, { mutate } from 'swr';
+import useSWR, { mutate, preload } from 'swr';
 import { livePrints, liveShots, useLive } from './live';
 import type { Problem } from '@tin-ghost/core';
 import type { Bin, ErrorAnswer, ErrorCode, Machine, Print, Reel, ReelSummary, Reference, Session, StoredFont, StoredLook, StoredPlate, StoredTable } from '@tin-ghost/contract';
@@ -49,6 +49,9 @@ export function useReels() {
   const live = useLive((s) => s.media);
   return { data: useMemo(() => data?.map((reel) => ({ ...reel, shots: liveShots(reel.shots, live) })), [data, live]), error };
 }
+
+/** Asks for a reel before what shows it is loaded. */
+export const askForReel = (id: string): void => void Promise.resolve(preload<Reel>(`/reels/${id}`, get)).catch(() => undefined);
 
 /** One reel, with how far its footage has come at this moment. */
 export function useReel(id: string) {

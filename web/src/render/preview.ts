@@ -41,25 +41,23 @@ function numberOf(thing: object): number {
   return known;
 }
 
-/** The render workers of the page. One that dies is replaced, and what it was at is done by another. */
+/** The render workers of the page. The first has the machine to itself until it has answered; then the others come. One that dies is replaced, and what it was at is done by another. */
 export class Preview {
-  private readonly entries: Entry[];
+  private readonly entries: Entry[] = [];
   private next = 1;
 
   /** @param onDeath told when a worker had to be replaced */
   constructor(
-    count = Math.max(1, Math.min(MOST_WORKERS, navigator.hardwareConcurrency || 2)),
+    readonly size = Math.max(1, Math.min(MOST_WORKERS, navigator.hardwareConcurrency || 2)),
     private readonly onDeath: (why: string) => void = () => undefined,
   ) {
-    this.entries = Array.from({ length: count }, () => {
-      const entry = { under: new Map<number, Waiting>() } as Entry;
-      this.begin(entry);
-      return entry;
-    });
+    this.add();
   }
 
-  get size(): number {
-    return this.entries.length;
+  private add(): void {
+    const entry = { under: new Map<number, Waiting>() } as Entry;
+    this.begin(entry);
+    this.entries.push(entry);
   }
 
   /** Orders under way. */
@@ -88,6 +86,7 @@ export class Preview {
       if (watched(data)) return;
       const waiting = entry.under.get(data.id);
       entry.under.delete(data.id);
+      while (this.entries.length < this.size) this.add();
       if ('error' in data) waiting?.reject(new Error(data.error));
       else waiting?.resolve(data.result);
     };
