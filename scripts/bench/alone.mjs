@@ -1,9 +1,11 @@
+import { availableParallelism } from 'node:os';
+
 /** Pictures a second of decoding and wearing on all cores, nothing encoded. */
 export async function renderAlone(core, media, footage, look) {
   const source = { width: footage.width, height: footage.height, encoding: footage.encoding };
   const planned = { source, target: source, rate: 25 };
   const score = new core.Score(await media.newEngine(), look, { rate: planned.rate, size: source });
-  const pool = await media.RenderPool.start(score, look, planned);
+  const pool = await media.RenderPool.start(score, look, planned, { threads: availableParallelism() });
   const under = [];
   let from;
   let done = 0;
