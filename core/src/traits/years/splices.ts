@@ -23,7 +23,7 @@ const settings = {
   width: percentOfHeight({ name: 'Width', says: 'Height of the line of glue', default: 1.1, min: 0.1, max: 10, step: 0.1 }),
   bump: percentOfHeight({ name: 'Bump', says: 'How far the picture jumps as the join goes through the gate, on the mean', default: 0.5, max: 10, step: 0.05 }),
   held: pictures({ name: 'Held', says: 'Pictures on which it shows', default: 2, min: 1, max: 8 }),
-  lost: pictures({ name: 'Pictures lost', says: 'How many are missing at a join; the shot keeps its length and its sound', default: 0, max: MOST_LOST }),
+  lost: pictures({ name: 'Missing', says: 'Pictures that are lost at a join; the shot keeps its length and its sound', default: 0, max: MOST_LOST }),
 };
 
 /** Joins in the film: a line of glue across the picture for a picture or two, at its upper or lower edge. */
