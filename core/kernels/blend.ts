@@ -27,11 +27,13 @@ export function mixWeighted(dst: usize, under: usize, weights: usize, count: i32
 export function mixToward(dst: usize, top: usize, weights: usize, count: i32, scale: f32, offset: f32): void {
   const s = f32x4.splat(scale), o = f32x4.splat(offset);
   const zero = f32x4.splat(0), one = f32x4.splat(1);
-  const end = <usize>count << 2;
-  for (let x: usize = 0; x < end; x += 16) {
-    const d = v128.load(dst + x);
-    const share = f32x4.pmin(one, f32x4.pmax(zero, f32x4.add(f32x4.mul(v128.load(weights + x), s), o)));
-    v128.store(dst + x, f32x4.add(d, f32x4.mul(f32x4.sub(v128.load(top + x), d), share)));
+  const toTop = top - dst, toWeights = weights - dst;
+  for (const end = dst + (<usize>count << 2); dst < end; dst += 32) {
+    const a = v128.load(dst), b = v128.load(dst, 16);
+    const v = f32x4.pmin(one, f32x4.pmax(zero, f32x4.add(f32x4.mul(v128.load(dst + toWeights), s), o)));
+    const w = f32x4.pmin(one, f32x4.pmax(zero, f32x4.add(f32x4.mul(v128.load(dst + toWeights, 16), s), o)));
+    v128.store(dst, f32x4.add(a, f32x4.mul(f32x4.sub(v128.load(dst + toTop), a), v)));
+    v128.store(dst, f32x4.add(b, f32x4.mul(f32x4.sub(v128.load(dst + toTop, 16), b), w)), 16);
   }
 }
 

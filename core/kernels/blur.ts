@@ -72,12 +72,19 @@ export function halveRows(dst: usize, r0: usize, r1: usize, r2: usize, r3: usize
   const inner = f32x4.splat(0.3125);
   const outer = f32x4.splat(0.15625);
   const rim = f32x4.splat(0.03125);
-  const end = <usize>count << 2;
-  for (let x: usize = 0; x < end; x += 16) {
-    const mid = f32x4.mul(f32x4.add(v128.load(r2 + x), v128.load(r3 + x)), inner);
-    const next = f32x4.mul(f32x4.add(v128.load(r1 + x), v128.load(r4 + x)), outer);
-    const far = f32x4.mul(f32x4.add(v128.load(r0 + x), v128.load(r5 + x)), rim);
-    v128.store(dst + x, f32x4.add(f32x4.add(mid, next), far));
+  const end = r0 + (<usize>count << 2);
+  const t1 = r1 - r0, t2 = r2 - r0, t3 = r3 - r0, t4 = r4 - r0, t5 = r5 - r0;
+  const to = dst - r0;
+  // Two a turn; a row has room for whole groups of eight.
+  for (let p = r0; p < end; p += 32) {
+    const mid = f32x4.mul(f32x4.add(v128.load(p + t2), v128.load(p + t3)), inner);
+    const mid2 = f32x4.mul(f32x4.add(v128.load(p + t2, 16), v128.load(p + t3, 16)), inner);
+    const next = f32x4.mul(f32x4.add(v128.load(p + t1), v128.load(p + t4)), outer);
+    const next2 = f32x4.mul(f32x4.add(v128.load(p + t1, 16), v128.load(p + t4, 16)), outer);
+    const far = f32x4.mul(f32x4.add(v128.load(p), v128.load(p + t5)), rim);
+    const far2 = f32x4.mul(f32x4.add(v128.load(p, 16), v128.load(p + t5, 16)), rim);
+    v128.store(p + to, f32x4.add(f32x4.add(mid, next), far));
+    v128.store(p + to, f32x4.add(f32x4.add(mid2, next2), far2), 16);
   }
 }
 
@@ -86,9 +93,14 @@ export function doubleRows(dst: usize, side: usize, near: usize, far: usize, cou
   const a = f32x4.splat(0.3125);
   const b = f32x4.splat(0.625);
   const c = f32x4.splat(0.0625);
-  const end = <usize>count << 2;
-  for (let x: usize = 0; x < end; x += 16) {
-    v128.store(dst + x, f32x4.add(f32x4.mul(v128.load(near + x), b), f32x4.add(f32x4.mul(v128.load(side + x), a), f32x4.mul(v128.load(far + x), c))));
+  const end = side + (<usize>count << 2);
+  const toNear = near - side, toFar = far - side;
+  const to = dst - side;
+  for (let p = side; p < end; p += 32) {
+    const v = f32x4.add(f32x4.mul(v128.load(p + toNear), b), f32x4.add(f32x4.mul(v128.load(p), a), f32x4.mul(v128.load(p + toFar), c)));
+    const w = f32x4.add(f32x4.mul(v128.load(p + toNear, 16), b), f32x4.add(f32x4.mul(v128.load(p, 16), a), f32x4.mul(v128.load(p + toFar, 16), c)));
+    v128.store(p + to, v);
+    v128.store(p + to, w, 16);
   }
 }
 

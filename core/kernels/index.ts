@@ -10,6 +10,7 @@ export * from './stock';
 export * from './colour';
 export * from './measure';
 export * from './blur';
+export * from './planes';
 export * from './warp';
 export * from './resample';
 export * from './noise';

@@ -29,11 +29,35 @@ export function kneeRow(p: usize, count: i32, from: f32, knee: f32): void {
   const k = f32x4.splat(max<f32>(knee, 1e-6));
   const zero = f32x4.splat(0);
   const quarter = f32x4.splat(0.25 / max<f32>(knee, 1e-6));
-  for (const end = p + (<usize>count << 2); p < end; p += 16) {
-    const over = f32x4.sub(v128.load(p), f);
-    const up = f32x4.pmin(f32x4.mul(k, f32x4.splat(2)), f32x4.pmax(zero, f32x4.add(over, k)));
-    const bend = f32x4.mul(f32x4.mul(up, up), quarter);
-    v128.store(p, f32x4.add(bend, f32x4.pmax(zero, f32x4.sub(over, k))));
+  const twice = f32x4.add(k, k);
+  for (const end = p + (<usize>count << 2); p < end; p += 32) {
+    const a = over(v128.load(p), f, k, twice, quarter, zero), b = over(v128.load(p, 16), f, k, twice, quarter, zero);
+    v128.store(p, a);
+    v128.store(p, b, 16);
+  }
+}
+
+/** Of one vector, as kneeRow. */
+// @ts-ignore: decorator
+@inline
+function over(v: v128, from: v128, knee: v128, twice: v128, quarter: v128, zero: v128): v128 {
+  const o = f32x4.sub(v, from);
+  const up = f32x4.pmin(twice, f32x4.pmax(zero, f32x4.add(o, knee)));
+  return f32x4.add(f32x4.mul(f32x4.mul(up, up), quarter), f32x4.pmax(zero, f32x4.sub(o, knee)));
+}
+
+/** dst[x] = the mean of what lies over a threshold, as by kneeRow, in samples 2 x and 2 x + 1 of two rows. Writes whole groups of four. */
+export function halveOverRow(dst: usize, a: usize, b: usize, count: i32, from: f32, knee: f32): void {
+  const f = f32x4.splat(from);
+  const k = f32x4.splat(max<f32>(knee, 1e-6));
+  const twice = f32x4.add(k, k);
+  const zero = f32x4.splat(0);
+  const quarter = f32x4.splat(0.25 / max<f32>(knee, 1e-6));
+  const mean = f32x4.splat(0.25);
+  for (const end = dst + (<usize>count << 2); dst < end; dst += 16, a += 32, b += 32) {
+    const first = f32x4.add(over(v128.load(a), f, k, twice, quarter, zero), over(v128.load(b), f, k, twice, quarter, zero));
+    const next = f32x4.add(over(v128.load(a, 16), f, k, twice, quarter, zero), over(v128.load(b, 16), f, k, twice, quarter, zero));
+    v128.store(dst, f32x4.mul(f32x4.add(v128.shuffle<f32>(first, next, 0, 2, 4, 6), v128.shuffle<f32>(first, next, 1, 3, 5, 7)), mean));
   }
 }
 
@@ -58,11 +82,14 @@ export function ellipseRow(dst: usize, count: i32, start: f32, step: f32, across
   const y2 = f32x4.splat(across);
   const inner = f32x4.splat(1 - soft);
   const scale = f32x4.splat(1 / max<f32>(soft, 1e-4));
+  const three = f32x4.splat(3);
+  const lanes = f32x4.mul(f32x4(0, 1, 2, 3), f32x4.splat(step));
   for (let x = 0; x < count; x += 4) {
-    const u = f32x4.add(f32x4.splat(start + step * <f32>x), f32x4.mul(f32x4(0, 1, 2, 3), f32x4.splat(step)));
+    const u = f32x4.add(f32x4.splat(start + step * <f32>x), lanes);
     const d = f32x4.sqrt(f32x4.add(f32x4.mul(u, u), y2));
     const t = f32x4.pmin(one, f32x4.pmax(zero, f32x4.mul(f32x4.sub(d, inner), scale)));
-    v128.store(dst + (<usize>x << 2), f32x4.mul(f32x4.mul(t, t), f32x4.sub(f32x4.splat(3), f32x4.add(t, t))));
+    v128.store(dst, f32x4.mul(f32x4.mul(t, t), f32x4.sub(three, f32x4.add(t, t))));
+    dst += 16;
   }
 }
 

@@ -1,5 +1,5 @@
 // Linear light through a stock to density: a cube in log exposure.
-import { whole } from './lanes';
+import { log2x4, whole } from './lanes';
 
 /** Shares in all, and a share of a unit. */
 const PARTS: usize = memory.data<f32>([32767, 32767, 32767, 32767], 16);
@@ -47,6 +47,17 @@ function along(first: i32, last: i32, near: v128, far: v128): v128 {
   return i32x4.add(i32x4.dot_i16x8_s(v128.load(<usize>first), near), i32x4.dot_i16x8_s(v128.load(<usize>last), far));
 }
 
+/** The least light of which the log is told; what a log2 of light is as density. */
+const DARK: usize = memory.data<f32>([1.862645149230957e-9, 1.862645149230957e-9, 1.862645149230957e-9, 1.862645149230957e-9], 16);
+const DENSITY: f32 = -0.30103;
+
+/** Density of light itself, by a share. */
+// @ts-ignore: decorator
+@inline
+function ownDensity(light: v128, share: v128): v128 {
+  return f32x4.mul(log2x4(f32x4.pmax(v128.load(DARK), light)), share);
+}
+
 /**
  * Linear light through a stock to density.
  * @param cube 33 points a side in log exposure, red fastest, tetrahedral between them; densities in units of 1/4096. Three times over: each point
@@ -54,6 +65,19 @@ function along(first: i32, last: i32, near: v128, far: v128): v128 {
  * @param greys what lacks between the points on the axis of greys: 32 entries of 4 whole numbers a step and one, in units of 1/(4096 * 32767)
  */
 export function stockRow(r: usize, g: usize, b: usize, count: i32, cube: usize, greys: usize): void {
+  throughStock(r, g, b, count, cube, greys, 1, false);
+}
+
+/** As stockRow, by a share of less than 1; the rest is the density of the light itself. */
+export function stockPartRow(r: usize, g: usize, b: usize, count: i32, cube: usize, greys: usize, share: f32): void {
+  throughStock(r, g, b, count, cube, greys, share, true);
+}
+
+// @ts-ignore: decorator
+@inline
+function throughStock(r: usize, g: usize, b: usize, count: i32, cube: usize, greys: usize, share: f32, mixed: bool): void {
+  const unit = f32x4.mul(v128.load(UNIT), f32x4.splat(share));
+  const rest = f32x4.splat(DENSITY * (1 - share));
   const start = i32x4.splat(<i32>cube);
   for (const end = r + (<usize>count << 2); r < end; r += 16, g += 16, b += 16) {
     const er = exposure(v128.load(r)), eg = exposure(v128.load(g)), eb = exposure(v128.load(b));
@@ -82,8 +106,16 @@ export function stockRow(r: usize, g: usize, b: usize, count: i32, cube: usize, 
     c2 = i32x4.add(c2, v128.load(greys + <usize>i32x4.extract_lane(grey, 2)));
     c3 = i32x4.add(c3, v128.load(greys + <usize>i32x4.extract_lane(grey, 3)));
     const u = v128.shuffle<i32>(c0, c1, 0, 4, 1, 5), v = v128.shuffle<i32>(c2, c3, 0, 4, 1, 5);
-    v128.store(r, f32x4.mul(v128.load(UNIT), f32x4.convert_i32x4_s(v128.shuffle<i32>(u, v, 0, 1, 4, 5))));
-    v128.store(g, f32x4.mul(v128.load(UNIT), f32x4.convert_i32x4_s(v128.shuffle<i32>(u, v, 2, 3, 6, 7))));
-    v128.store(b, f32x4.mul(v128.load(UNIT), f32x4.convert_i32x4_s(v128.shuffle<i32>(v128.shuffle<i32>(c0, c1, 2, 6, 3, 7), v128.shuffle<i32>(c2, c3, 2, 6, 3, 7), 0, 1, 4, 5))));
+    let red = f32x4.mul(unit, f32x4.convert_i32x4_s(v128.shuffle<i32>(u, v, 0, 1, 4, 5)));
+    let green = f32x4.mul(unit, f32x4.convert_i32x4_s(v128.shuffle<i32>(u, v, 2, 3, 6, 7)));
+    let blue = f32x4.mul(unit, f32x4.convert_i32x4_s(v128.shuffle<i32>(v128.shuffle<i32>(c0, c1, 2, 6, 3, 7), v128.shuffle<i32>(c2, c3, 2, 6, 3, 7), 0, 1, 4, 5)));
+    if (mixed) {
+      red = f32x4.add(red, ownDensity(v128.load(r), rest));
+      green = f32x4.add(green, ownDensity(v128.load(g), rest));
+      blue = f32x4.add(blue, ownDensity(v128.load(b), rest));
+    }
+    v128.store(r, red);
+    v128.store(g, green);
+    v128.store(b, blue);
   }
 }

@@ -81,12 +81,14 @@ export interface Kernels {
   addRow(dst: number, src: number, count: number, scale: number): void;
   timesRow(dst: number, src: number, count: number): void;
   kneeRow(p: number, count: number, from: number, knee: number): void;
+  halveOverRow(dst: number, a: number, b: number, count: number, from: number, knee: number): void;
   lumaRow(dst: number, r: number, g: number, b: number, count: number, kr: number, kb: number): void;
   ellipseRow(dst: number, count: number, start: number, step: number, across: number, soft: number): void;
   tableRow(p: number, count: number, table: number, size: number, low: number, scale: number): void;
   lightRow(p: number, count: number, table: number): void;
   cubeRow(r: number, g: number, b: number, count: number, cube: number, size: number): void;
   stockRow(r: number, g: number, b: number, count: number, cube: number, greys: number): void;
+  stockPartRow(r: number, g: number, b: number, count: number, cube: number, greys: number, share: number): void;
   byLumaRow(r: number, g: number, b: number, count: number, table: number, size: number, kr: number, kb: number): void;
   saturateRow(r: number, g: number, b: number, count: number, s: number, kr: number, kb: number): void;
   byHueRow(r: number, g: number, b: number, count: number, table: number, kr: number, kb: number): void;
@@ -98,6 +100,10 @@ export interface Kernels {
   bellRows(dst: number, rows: number, count: number, weights: number, reach: number): void;
   halveRows(dst: number, r0: number, r1: number, r2: number, r3: number, r4: number, r5: number, count: number): void;
   doubleRows(dst: number, side: number, near: number, far: number, count: number): void;
+  /** @param to address of a `Laying` (`core/kernels/planes.ts`) */
+  bellPlane(to: number, src: number, stride: number, width: number, height: number, weights: number, reach: number, room: number): void;
+  halvePlane(dst: number, dstStride: number, src: number, stride: number, width: number, height: number, room: number): void;
+  doublePlane(to: number, src: number, stride: number, width: number, height: number, room: number): void;
   halveRow(dst: number, src: number, count: number): void;
   doubleRow(dst: number, src: number, count: number): void;
   boxRow(dst: number, src: number, count: number, radius: number): void;

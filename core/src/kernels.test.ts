@@ -116,6 +116,12 @@ describe.each(LENGTHS)('rows of %d', (n) => {
       run([a], ([p]) => k.kneeRow(p!, n, 0.5, 0.2)),
       twin.kneeRow(a, 0.5, 0.2),
     );
+    const half = n >> 1;
+    const [over, under] = [twin.kneeRow(a, 0.5, 0.2), twin.kneeRow(b, 0.5, 0.2)];
+    alike(
+      run([new Float32Array(n + 8), a, b], ([d, p, q]) => k.halveOverRow(d!, p!, q!, half, 0.5, 0.2)).subarray(0, half),
+      Array.from({ length: half }, (_, x) => (over[2 * x]! + over[2 * x + 1]! + under[2 * x]! + under[2 * x + 1]!) / 4),
+    );
     alike(
       run([a], ([p]) => k.affineRow(p!, n, -2, 0.3)),
       twin.affineRow(a, -2, 0.3),

@@ -6,12 +6,14 @@ export const WIDTH_TO_SIGMA = 2.3548;
 
 /** Halving and doubling each widen a bell by this, in squared samples of the finer picture. */
 const WIDENED = 1.25;
+/** The mean of two widens by this. */
+const PAIRS = 0.25;
+/** Bells from here on are made of means of two by two: what is too fine for those is gone after them. */
+const LEAST_OF_PAIRS = 4;
 /** Discs are not run on a picture so reduced that less than this is left of their radius: their rim would go soft. */
 const LEAST_DISC = 5;
 /** Places in a pixel, each way, by which it is told how much of it a disc covers. */
 const SUBPIXELS = 8;
-/** Samples by which a row that is halved or doubled is continued on each side. */
-const EDGE = 3;
 /** Bells narrower than this (in pixels) are left out: their neighbours' weights are 0.02 and less. */
 const NOTHING = 0.2;
 
@@ -66,7 +68,8 @@ const SNAPPED = 0.92;
 /** Sizes from `near` to `far`, each as much wider than the one before. @param cheap the narrowest that runs on a reduced picture */
 function sizesBetween(near: number, far: number, cheap: number, pow: (x: number, y: number) => number): number[] {
   if (far <= near) return [near];
-  const start = Math.max(near, NARROWEST);
+  // What is hardly narrower is as good.
+  const start = near * WIDER >= NARROWEST ? near : NARROWEST;
   if (far <= start) return [near, far];
   const lead = near < start ? [near] : [];
   let steps = 1;
@@ -94,23 +97,28 @@ interface Link {
   readonly offset: number;
 }
 
-/** Writes row `y` to `dst`; asked for rows from the first to the last. */
-type RowMaker = (dst: number, y: number) => void;
+/** Where what comes is laid: written, mixed over what is there by weights of the same rows, or added by a share. */
+type Laid = { readonly dst: number } & (
+  { readonly how: 'written' } | { readonly how: 'mixed'; readonly weights: number; readonly link: Link } | { readonly how: 'added'; readonly share: number }
+);
+const HOW = ['written', 'mixed', 'added'] as const;
+
+/** Bytes of a `Laying` (`core/kernels/planes.ts`). */
+const LAYING_BYTES = 24;
 
 /**
- * Gaussian blur of planes of one size, of any radius in about constant time: wide bells run on a reduced picture. Halving by
+ * Blur of planes of one size, of any radius in about constant time: wide bells run on a reduced picture. Halving by
  * (1 5 10 10 5 1) and doubling by the same spline widen a bell themselves, by 5/4 times 4^level (in squared pixels of the
  * picture) each time; what is left to the bell at the coarsest level follows from that. Edges are continued.
  */
 export class Blur {
   private readonly levels: readonly Level[];
   private readonly pyramid: Store;
-  private readonly line: Store;
-  private readonly waiting: Store;
-  /** For the makers that are at work. */
-  private readonly scratch: readonly Store[];
-  /** For each level, what it needs to be doubled. */
-  private readonly doubling: readonly Store[];
+  private readonly laying: Store;
+  private readonly room: Store;
+  private readonly taps: Store;
+  /** What was at the place that is written, where that is the source's. */
+  private readonly own: Store;
 
   constructor(
     private readonly engine: Engine,
@@ -123,13 +131,11 @@ export class Blur {
       levels.push({ width: w, height: (levels.at(-1)!.height + 1) >> 1, stride: floatStride(w) });
     }
     this.levels = levels;
-    [this.line, this.waiting, this.pyramid] = [engine.store(), engine.store(), engine.store()];
-    this.scratch = Array.from({ length: MOST_SIZES }, () => engine.store());
-    this.doubling = levels.map(() => engine.store());
+    [this.pyramid, this.laying, this.room, this.taps, this.own] = [engine.store(), engine.store(), engine.store(), engine.store(), engine.store()];
   }
 
   release(): void {
-    for (const store of [this.line, this.waiting, this.pyramid, ...this.scratch, ...this.doubling]) store.release();
+    for (const store of [this.pyramid, this.laying, this.room, this.taps, this.own]) store.release();
   }
 
   /**
@@ -137,37 +143,52 @@ export class Blur {
    * @param stride that of a float plane of this size
    */
   run(dst: number, src: number, stride: number, size: number, spread: Spread = 'bell'): void {
-    this.check(stride);
-    this.write(0, dst, this.blurred(0, src, size, spread));
+    this.check(stride, 0);
+    const { height } = this.levels[0]!;
+    const from = dst === src ? this.own.at(stride * height) : src;
+    if (from !== src) this.engine.kernels.copy(from, src, stride * height);
+    this.lay(0, from, size, spread, { dst, how: 'written' });
   }
 
-  /** As `run`, but each row of what comes is handed on, from the first to the last; it is good until the next. */
-  eachRow(src: number, stride: number, sigma: number, use: (row: number, y: number) => void): void {
-    this.check(stride);
-    const make = this.blurred(0, src, sigma);
-    const row = this.line.at(stride + 128);
-    for (let y = 0; y < this.levels[0]!.height; y++) {
-      make(row, y);
-      use(row, y);
-    }
+  /** dst += share * src blurred by a bell of `sigma` pixels. */
+  add(dst: number, src: number, stride: number, sigma: number, share: number): void {
+    this.check(stride, 0);
+    this.lay(0, src, sigma, 'bell', { dst, how: 'added', share });
+  }
+
+  /** Whether a bell of `sigma` pixels is so wide that a plane may be halved by means before it. */
+  takesPairs(sigma: number): boolean {
+    return this.levels.length > 1 && sigma >= LEAST_OF_PAIRS;
+  }
+
+  /**
+   * As `add`, from a plane that was halved: each sample the mean of two by two.
+   * @param stride that of a float plane of the half size @param sigma one that `takesPairs`
+   */
+  addOfPairs(dst: number, src: number, stride: number, sigma: number, share: number): void {
+    this.check(stride, 1);
+    const blurred = this.place(1, 1);
+    this.lay(1, src, Math.sqrt(sigma * sigma - PAIRS - WIDENED) / 2, 'bell', { dst: blurred, how: 'written' });
+    this.double(0, blurred, { dst, how: 'added', share });
   }
 
   /**
    * As `run` by a spread whose size goes with the place, evenly from `near` where weights are 0 to `far` where they are 1 (no narrower than `near`). It is made of a few
-   * sizes, each so near to the next that a share of both is as good as the one between.
+   * sizes, each so near to the next that a share of both is as good as the one between. `dst` is not `src`.
    */
   runVarying(dst: number, src: number, stride: number, near: number, far: number, weights: WeightsOf, spread: Spread = 'bell'): void {
-    this.check(stride);
-    this.write(0, dst, this.varying(0, src, near, far, weights, spread));
+    this.check(stride, 0);
+    const sizes = sizesBetween(near, far, this.cheap(spread), this.engine.kernels.pow);
+    const links = sizes.map((size, i): Link => {
+      // The first has none before it.
+      const from = sizes[i - 1] ?? near - 1;
+      return { size, scale: (far - near) / (size - from), offset: (near - from) / (size - from) };
+    });
+    this.chain(0, dst, src, links, weights, spread);
   }
 
-  private check(stride: number): void {
-    if (stride !== this.levels[0]!.stride) throw new RangeError(`the rows of a plane that is blurred must be ${this.levels[0]!.stride} bytes apart, not ${stride}`);
-  }
-
-  private write(level: number, dst: number, make: RowMaker): void {
-    const { stride, height } = this.levels[level]!;
-    for (let y = 0; y < height; y++) make(dst + y * stride, y);
+  private check(stride: number, level: number): void {
+    if (stride !== this.levels[level]!.stride) throw new RangeError(`the rows of a plane that is blurred must be ${this.levels[level]!.stride} bytes apart, not ${stride}`);
   }
 
   /** The narrowest spread that runs on a reduced picture. */
@@ -182,149 +203,101 @@ export class Blur {
     return spread === 'disc' ? size / 2 : Math.sqrt(Math.max(0, size * size - 2 * WIDENED)) / 2;
   }
 
-  /** Rows of a plane at a level, blurred. */
-  private blurred(level: number, src: number, size: number, spread: Spread = 'bell'): RowMaker {
-    return this.chain(level, src, [{ size, scale: 0, offset: 1 }], () => 0, spread);
-  }
-
-  /** A spread whose size goes with the place. */
-  private varying(level: number, src: number, near: number, far: number, weights: WeightsOf, spread: Spread): RowMaker {
-    const sizes = sizesBetween(near, far, this.cheap(spread), this.engine.kernels.pow);
-    const links = sizes.map((size, i): Link => {
-      // The first has none before it.
-      const from = sizes[i - 1] ?? near - 1;
-      return { size, scale: (far - near) / (size - from), offset: (near - from) / (size - from) };
-    });
-    return this.chain(level, src, links, weights, spread);
+  /** Lays a plane of a level, blurred. */
+  private lay(level: number, src: number, size: number, spread: Spread, to: Laid): void {
+    const below = this.reduced(level, size, spread);
+    if (below === undefined) return spread === 'disc' ? this.disc(level, src, size, to) : this.bell(level, src, size, to);
+    const half = this.halve(level, src);
+    const blurred = this.place(level + 1, 1);
+    this.lay(level + 1, half, below, spread, { dst: blurred, how: 'written' });
+    this.double(level, blurred, to);
   }
 
   /**
-   * Rows of a plane at a level, blurred by each of some sizes, from the narrowest on, and each mixed over those before it. Those that may run on a reduced picture
+   * Writes a plane of a level blurred by each of some sizes, from the narrowest on, each mixed over those before it. Those that may run on a reduced picture
    * do so together and are mixed there, by the share of the first of them here.
    */
-  private chain(level: number, src: number, links: readonly Link[], weights: WeightsOf, spread: Spread): RowMaker {
-    const k = this.engine.kernels;
+  private chain(level: number, dst: number, src: number, links: readonly Link[], weights: WeightsOf, spread: Spread): void {
     const { width, height, stride } = this.levels[level]!;
     const here = links.filter(({ size }) => this.reduced(level, size, spread) === undefined);
     const below = links.slice(here.length).map((link) => ({ ...link, size: this.reduced(level, link.size, spread)! }));
-    const makers: RowMaker[] = [];
-    if (below.length > 0) {
-      const half = this.halve(level, src);
-      this.write(level + 1, half, this.chain(level + 1, half, below, weights, spread));
-      makers.push(this.double(level, half));
-    }
-    // After those below, which are done with the memory by now.
-    makers.unshift(...here.map(({ size }, i) => (spread === 'disc' ? this.disc(src, this.levels[level]!, size, i) : this.bell(src, this.levels[level]!, size, i))));
-    if (makers.length === 1) return makers[0]!;
-    const w = weights(width, height, stride);
-    return (dst, y) => {
-      // All before the first is written, as the source may be the target: each keeps what it needs.
-      for (let i = makers.length - 1; i > 0; i--) makers[i]!(this.rows(i, stride), y);
-      makers[0]!(dst, y);
-      for (let i = 1; i < makers.length; i++) k.mixToward(dst, this.rows(i, stride), w + y * stride, width, links[i]!.scale, links[i]!.offset);
-    };
+    const w = links.length > 1 ? weights(width, height, stride) : 0;
+    const to = (i: number): Laid => (i === 0 ? { dst, how: 'written' } : { dst, how: 'mixed', weights: w, link: links[i]! });
+    here.forEach(({ size }, i) => (spread === 'disc' ? this.disc(level, src, size, to(i)) : this.bell(level, src, size, to(i))));
+    if (below.length === 0) return;
+    const half = this.halve(level, src);
+    const blurred = this.place(level + 1, 1);
+    this.chain(level + 1, blurred, half, below, weights, spread);
+    this.double(level, blurred, to(here.length));
   }
 
-  /** Where a row of the size `i` waits to be mixed. */
-  private rows(i: number, stride: number): number {
-    return this.waiting.at(MOST_SIZES * (stride + 128)) + i * (stride + 128);
+  /** Tells the kernels where rows go. */
+  private laid(to: Laid, stride: number): number {
+    const at = this.laying.at(LAYING_BYTES);
+    this.engine.ints(at, 4).set([to.dst, stride, HOW.indexOf(to.how), to.how === 'mixed' ? to.weights : 0]);
+    this.engine.floats(at + 16, 2).set(to.how === 'mixed' ? [to.link.scale, to.link.offset] : [to.how === 'added' ? to.share : 1, 0]);
+    return at;
+  }
+
+  /** A place for a plane of a level below the first: each has two. */
+  private place(level: number, which: number): number {
+    const bytes = (l: Level): number => l.stride * l.height;
+    const sum = (levels: readonly Level[]): number => levels.reduce((all, l) => all + bytes(l), 0);
+    return this.pyramid.at(2 * sum(this.levels.slice(1)) + 64) + 2 * sum(this.levels.slice(1, level)) + which * bytes(this.levels[level]!);
   }
 
   /** A plane halved into its place of the pyramid. @returns its address */
   private halve(level: number, src: number): number {
-    const k = this.engine.kernels;
-    const [from, to] = [this.levels[level]!, this.levels[level + 1]!];
-    const bytes = (l: Level): number => l.stride * l.height;
-    // Each level has its own place.
-    const place = this.pyramid.at(this.levels.slice(1).reduce((sum, l) => sum + bytes(l), 64)) + this.levels.slice(1, level + 1).reduce((sum, l) => sum + bytes(l), 0);
-    const at = this.line.at(this.levels[0]!.stride + 128);
-    const middle = at + 16;
-    const row = (y: number): number => src + Math.max(0, Math.min(from.height - 1, y)) * from.stride;
-    for (let y = 0; y < to.height; y++) {
-      k.halveRows(middle, row(2 * y - 2), row(2 * y - 1), row(2 * y), row(2 * y + 1), row(2 * y + 2), row(2 * y + 3), from.width);
-      k.extendRow(middle, from.width, EDGE);
-      k.halveRow(place + y * to.stride, middle, to.width);
-    }
-    return place;
+    const { width, height, stride } = this.levels[level]!;
+    const half = this.place(level + 1, 0);
+    this.engine.kernels.halvePlane(half, this.levels[level + 1]!.stride, src, stride, width, height, this.room.at(4 * (width + 32)));
+    return half;
   }
 
-  /** Rows of a plane twice the size of the one at the level below. */
-  private double(level: number, src: number): RowMaker {
-    const k = this.engine.kernels;
-    const [to, from] = [this.levels[level]!, this.levels[level + 1]!];
-    const length = from.stride + 64;
-    const at = this.doubling[level]!.at(length + 2 * from.stride + 128);
-    // Mixed into the middle of a row that is then continued by a sample on each side.
-    const middle = at + 16;
-    const wide = at + length;
-    const row = (y: number): number => src + Math.max(0, Math.min(from.height - 1, y)) * from.stride;
-    // Whole groups of four are doubled; where they do not fit the row, by way of one that is long enough.
-    const fits = 8 * ((from.width + 3) & ~3) <= to.stride;
-    return (dst, y) => {
-      const near = y >> 1;
-      const toward = y % 2 ? 1 : -1;
-      k.doubleRows(middle, row(near + toward), row(near), row(near - toward), from.width);
-      k.extendRow(middle, from.width, EDGE);
-      if (fits) return k.doubleRow(dst, middle, from.width);
-      k.doubleRow(wide, middle, from.width);
-      k.copy(dst, wide, to.width * 4);
-    };
+  /** Lays a plane twice the size of the one of the level below. */
+  private double(level: number, half: number, to: Laid): void {
+    const { width, height, stride } = this.levels[level]!;
+    this.engine.kernels.doublePlane(this.laid(to, stride), half, this.levels[level + 1]!.stride, width, height, this.room.at(4 * (2 * width + 64)));
   }
 
-  /** Rows of a plane filtered by the bell itself. */
-  private bell(src: number, { width, height, stride }: Level, sigma: number, slot: number): RowMaker {
+  /** Lays a plane filtered by the bell itself. */
+  private bell(level: number, src: number, sigma: number, to: Laid): void {
+    const { width, height, stride } = this.levels[level]!;
     const k = this.engine.kernels;
     const taps = bellTaps(sigma, k.exp);
     const reach = (taps.length - 1) / 2;
-    if (reach === 0) return (dst, y) => dst !== src + y * stride && k.copy(dst, src + y * stride, width * 4);
-    const padded = floatStride(width + 2 * reach + 16);
-    // Rows filtered along are kept in a ring as long as the rows about them need them; so source and target may be one.
-    const ring = taps.length + 1;
-    const lists = floatStride(taps.length);
-    const list = this.scratch[slot]!.at(2 * lists + padded + ring * stride);
+    if (reach === 0 && to.how === 'written') return k.copy(to.dst, src, stride * height);
+    const room = this.room.at(4 * (2 * (width + 2 * reach + 16) + 2 * reach + 8));
     // The middle's weight and those on one side of it.
-    const weights = list + lists;
-    this.engine.floats(weights, reach + 1).set(taps.subarray(reach));
-    const scratch = weights + lists;
-    const rowOf = (y: number): number => scratch + padded + (y % ring) * stride;
-    let made = 0;
-    return (dst, y) => {
-      for (; made <= Math.min(height - 1, y + reach); made++) {
-        k.padRow(scratch, src + made * stride, width, reach);
-        k.bellRow(rowOf(made), scratch + reach * 4, width, weights, reach);
-      }
-      const rows = this.engine.words;
-      for (let j = 0; j < taps.length; j++) rows[(list >> 2) + j] = rowOf(Math.max(0, Math.min(height - 1, y + j - reach)));
-      k.bellRows(dst, list, width, weights, reach);
-    };
+    k.bellPlane(this.laid(to, stride), src, stride, width, height, this.taps.floats(taps.subarray(reach)), reach, room);
   }
 
-  /** Rows of a plane spread over a disc: for each pair of rows as far from the middle one filter along. */
-  private disc(src: number, { width, height, stride }: Level, radius: number, slot: number): RowMaker {
+  /** Lays a plane spread over a disc: for each pair of rows as far from the middle one filter along. */
+  private disc(level: number, src: number, radius: number, to: Laid): void {
+    const { width, height, stride } = this.levels[level]!;
     const k = this.engine.kernels;
     const taps = discTaps(radius);
-    const down = taps.length - 1;
     const pad = Math.max(...taps.map((row) => row.length)) - 1;
-    // Rows as they were are kept in a ring, so source and target may be one.
-    const ring = 2 * down + 2;
     const [sums, lists] = [floatStride(width + 2 * pad + 16), floatStride(pad + 1)];
-    const sum = this.scratch[slot]!.at(2 * sums + stride + taps.length * lists + ring * stride);
+    const sum = this.room.at(2 * sums + 2 * stride + taps.length * lists);
     const padded = sum + sums;
     const along = padded + sums;
-    const weights = along + stride;
-    const rows = weights + taps.length * lists;
+    const disc = along + stride;
+    const weights = disc + stride;
     taps.forEach((row, i) => this.engine.floats(weights + i * lists, row.length).set(row));
-    const rowOf = (y: number): number => rows + (Math.max(0, Math.min(height - 1, y)) % ring) * stride;
-    let made = 0;
-    return (dst, y) => {
-      for (; made <= Math.min(height - 1, y + down); made++) k.copy(rowOf(made), src + made * stride, stride);
+    const rowOf = (y: number): number => src + Math.max(0, Math.min(height - 1, y)) * stride;
+    for (let y = 0; y < height; y++) {
       taps.forEach((row, i) => {
         k.copy(sum, rowOf(y - i), stride);
         if (i > 0) k.addRow(sum, rowOf(y + i), width, 1);
         k.padRow(padded, sum, width, pad);
-        k.bellRow(i === 0 ? dst : along, padded + pad * 4, width, weights + i * lists, row.length - 1);
-        if (i > 0) k.addRow(dst, along, width, 1);
+        k.bellRow(i === 0 ? disc : along, padded + pad * 4, width, weights + i * lists, row.length - 1);
+        if (i > 0) k.addRow(disc, along, width, 1);
       });
-    };
+      const row = to.dst + y * stride;
+      if (to.how === 'written') k.copy(row, disc, width * 4);
+      else if (to.how === 'mixed') k.mixToward(row, disc, to.weights + y * stride, width, to.link.scale, to.link.offset);
+      else k.addRow(row, disc, width, to.share);
+    }
   }
 }

@@ -53,18 +53,23 @@ export class Importer {
     this.engine.kernels.codesToFloat(dst, this.at[plane]! + y * shape.stride, shape.width, bytes, 1 / span, -black / span);
   }
 
-  /** Converts the rows the surface holds. */
-  run(surface: Surface): void {
-    for (let y = surface.top; y < surface.bottom; y++) this.row(surface, y);
+  /**
+   * Converts the rows the surface holds.
+   * @param left column of the picture at which they begin @param top row of it that is their first; both even where chroma is halved that way
+   */
+  run(surface: Surface, left = 0, top = 0): void {
+    for (let y = surface.top; y < surface.bottom; y++) this.row(surface, y, left, y + top);
   }
 
-  private row(surface: Surface, y: number): void {
+  /** @param to row of the surface @param y row of the picture */
+  private row(surface: Surface, to: number, left: number, y: number): void {
     const k = this.engine.kernels;
-    const { encoding, width, shapes, bytes, spans } = this;
+    const { encoding, shapes, bytes, spans } = this;
+    const { width } = surface;
     const scale = 1 / spans.luma;
     const offset = -spans.black / spans.luma;
     if (encoding.layout === 'rgb') {
-      for (let i = 0; i < 3; i++) k.codesToFloat(rowAt(surface, i, y), this.at[i]! + y * shapes[i]!.stride, width, bytes, scale, offset);
+      for (let i = 0; i < 3; i++) k.codesToFloat(rowAt(surface, i, to), this.at[i]! + y * shapes[i]!.stride + left * bytes, width, bytes, scale, offset);
       return;
     }
     const chroma = shapes[1]!;
@@ -76,9 +81,12 @@ export class Importer {
       far = Math.max(0, Math.min(last, y & 1 ? near + 1 : near - 1));
     }
     const [luma, cb, cr] = this.at as [number, number, number];
-    const [here, there] = [near * chroma.stride, far * chroma.stride];
-    const planes = [0, 1, 2].map((i) => rowAt(surface, i, y));
-    this.engine.ints(this.yuv, 10).set([...planes, luma + y * shapes[0]!.stride, cb + here, cb + there, cr + here, cr + there, width, bytes]);
+    const across = (left >> encoding.subX) * bytes;
+    const [here, there] = [near * chroma.stride + across, far * chroma.stride + across];
+    const planes = [0, 1, 2].map((i) => rowAt(surface, i, to));
+    // The last column of halved chroma stands for itself in a row of an even number of them; in an odd one, which is written as far, it has a neighbour.
+    const count = encoding.subX && width % 2 === 0 && left + width < this.width ? width - 1 : width;
+    this.engine.ints(this.yuv, 10).set([...planes, luma + y * shapes[0]!.stride + left * bytes, cb + here, cb + there, cr + here, cr + there, count, bytes]);
     this.engine.floats(this.yuv + 40, 2).set([scale, offset]);
     this.engine.ints(this.yuv + 48, 1)[0] = spans.middle;
     this.engine.floats(this.yuv + 52, 4).set(this.shares);

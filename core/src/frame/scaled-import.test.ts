@@ -66,6 +66,26 @@ function sampled(codes: ArrayLike<number>, { width, height }: Size, at: readonly
   return sum;
 }
 
+describe.each(ENCODINGS)('%s of which a part is read', (_, encoding) => {
+  test('at its own size, from an even place: the samples are the picture’s own', () => {
+    const [width, height] = [48, 36];
+    const frame = randomFrame(width, height, encoding, 5);
+    const whole = floats(frame, { width, height });
+    // A picture of 4 : 3 and one of half its width, in the middle; four columns of it further to the left.
+    const part = { width: 24, height: 36 };
+    for (const left of [12, 8]) {
+      const framing = { x: (left + part.width / 2) / width, y: 0.5, scale: 1, turn: 0 };
+      for (const bandRows of [4, 36]) {
+        const cut = floats(frame, part, { bandRows, preparation: { framing } });
+        cut.forEach((plane, i) => {
+          for (let y = 0; y < part.height; y++)
+            expect(plane.subarray(y * part.width, (y + 1) * part.width)).toEqual(whole[i]!.subarray(y * width + left, y * width + left + part.width));
+        });
+      }
+    }
+  });
+});
+
 describe.each(ENCODINGS)('%s read at another size', (_, encoding) => {
   test.each([
     [64, 36, 32, 18],

@@ -12,6 +12,9 @@ export interface Part {
   readonly height: number;
 }
 
+/** In samples: what a sum of fractions is off by, and no resampling shows. */
+const SAME = 1e-6;
+
 /**
  * Reads a part of a file's picture at another size. Each plane is resampled as the file has it, luma at full and chroma at
  * its own size, and only the result is converted: half the work and none of the widening of chroma that a picture
@@ -25,6 +28,8 @@ export class ScaledImporter {
   private readonly met = [-1, -1, -1];
   private readonly matrix: number;
   private taken = '';
+  /** Where the part stands whose samples are the picture's own: nothing is resampled. */
+  private cut: { readonly left: number; readonly top: number } | undefined;
 
   constructor(
     private readonly engine: Engine,
@@ -53,6 +58,8 @@ export class ScaledImporter {
     this.taken = key;
     const { encoding } = this.importer;
     const { width, height } = this;
+    this.cut = this.cutOf(part);
+    if (this.cut) return;
     this.resamplers.forEach((resampler, i) => {
       const chroma = encoding.layout === 'yuv' && i > 0;
       const x = chroma && encoding.subX ? 0.5 : 1;
@@ -64,8 +71,18 @@ export class ScaledImporter {
     });
   }
 
+  private cutOf(part: Part): { left: number; top: number } | undefined {
+    const { encoding } = this.importer;
+    const [left, top] = [Math.round(part.left), Math.round(part.top)];
+    const isNear = (a: number, b: number): boolean => Math.abs(a - b) < SAME;
+    const isWhole = isNear(part.left, left) && isNear(part.top, top) && isNear(part.width, this.width) && isNear(part.height, this.height);
+    const halved = encoding.layout === 'yuv' && ((encoding.subX && left % 2) || (encoding.subY && top % 2));
+    return isWhole && !halved ? { left, top } : undefined;
+  }
+
   /** Fills the rows the surface holds with R'G'B'. Bands of one picture come in their order. */
   run(surface: Surface): void {
+    if (this.cut) return this.importer.run(surface, this.cut.left, this.cut.top);
     if (surface.top === 0) this.met.fill(-1);
     for (let plane = 0; plane < 3; plane++) this.plane(plane, surface);
     if (this.importer.encoding.layout === 'rgb') return;

@@ -17,10 +17,10 @@ export function lookShape({ shape, lives }: Look): number | undefined {
   return shape === 'carrier' && last ? carrierShape(last.carrier) : undefined;
 }
 
-/** The part of a picture of some size that a look fills, in whole, even sides about the middle; the rest are bars. */
+/** The part of a picture of some size that a look fills, about the middle; the rest are bars, each of an even number of pixels: chroma of half the size is not split. */
 export function shownSize(look: Look, { width, height }: { readonly width: number; readonly height: number }): { width: number; height: number } {
   const shape = lookShape(look);
   if (shape === undefined) return { width, height };
-  const even = (v: number, most: number): number => Math.max(1, Math.min(most, most % 2 ? Math.round((v - 1) / 2) * 2 + 1 : Math.round(v / 2) * 2));
-  return width / height > shape ? { width: even(height * shape, width), height } : { width, height: even(width / shape, height) };
+  const within = (v: number, most: number): number => Math.max(1, most - 4 * Math.round((most - v) / 4));
+  return width / height > shape ? { width: within(height * shape, width), height } : { width, height: within(width / shape, height) };
 }

@@ -24,6 +24,10 @@ describe('the shape of a look', () => {
     expect(shownSize(shaped('vhs'), { width: 1920, height: 1080 })).toEqual({ width: 1440, height: 1080 });
     expect(shownSize(shaped('vhs'), { width: 720, height: 1280 })).toEqual({ width: 720, height: 540 });
     expect(shownSize(lookOf([], 'vhs'), { width: 1920, height: 1080 })).toEqual({ width: 1920, height: 1080 });
+    // Bars are even, so that no pair of pixels that share a colour is parted.
+    expect(shownSize(shaped('super8'), { width: 1920, height: 1080 })).toEqual({ width: 1472, height: 1080 });
+    expect(shownSize(shaped('super8'), { width: 1080, height: 1920 })).toEqual({ width: 1080, height: 792 });
+    expect(shownSize(shaped('super8'), { width: 853, height: 480 }).width % 4).toBe(853 % 4);
     // The last life is what shows it.
     const both: Look = {
       ...shaped('super8'),

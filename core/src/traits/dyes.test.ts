@@ -69,4 +69,19 @@ describe.each(COLOUR)('%s', (stock) => {
       expect(max(abs(red - green), abs(green - blue))).toBeLessThan(0.14);
     }
   });
+
+  test.each([0.3, 0.85])('laid on by %p: so much of its density, the rest the light’s own', (amount) => {
+    const paint = (x: number, y: number): Rgb => ofHue((6 * x) / 256, y / 64, 0.08 + 0.9 * (((x * 7) % 32) / 32));
+    const shown = (settings: Record<string, number>): Float32Array[] =>
+      wearFloat(engine, lookOf([{ trait: 'dyes', settings: { stock, ...settings } }]), painted(256, 64, paint), 0, 24);
+    const [bare, whole, part] = [wearFloat(engine, lookOf([]), painted(256, 64, paint), 0, 24), shown({}), shown({ amount })];
+    let away = 0;
+    for (let plane = 0; plane < 3; plane++)
+      for (let i = 0; i < part[plane]!.length; i++) {
+        const [a, b] = [bare[plane]![i]!, whole[plane]![i]!];
+        // Densities mixed are signals multiplied.
+        if (a > 0.01) away = max(away, abs(part[plane]![i]! - a ** (1 - amount) * max(b, 1e-4) ** amount));
+      }
+    expect(away).toBeLessThan(0.1 / 255);
+  });
 });

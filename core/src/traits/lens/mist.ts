@@ -36,13 +36,12 @@ export const mist = trait({
       for (let plane = 0; plane < 3; plane++) {
         const amount = s.amount * lightOf(k, s.colour[plane]!);
         for (let y = 0; y < height; y++) {
-          k.copy(light + y * stride, rowAt(surface, plane, y), width * 4);
+          const row = rowAt(surface, plane, y);
+          k.copy(light + y * stride, row, width * 4);
           k.kneeRow(light + y * stride, width, from, from * KNEE);
+          k.addRow(row, light + y * stride, width, -amount);
         }
-        blur.eachRow(light, stride, (2 * s.radius) / WIDTH_TO_SIGMA, (glow, y) => {
-          k.addRow(rowAt(surface, plane, y), light + y * stride, width, -amount);
-          k.addRow(rowAt(surface, plane, y), glow, width, amount);
-        });
+        blur.add(surface.planes[plane]!, light, stride, (2 * s.radius) / WIDTH_TO_SIGMA, amount);
       }
     };
   },

@@ -1,8 +1,8 @@
 import { Blur, WIDTH_TO_SIGMA } from '../../frame/blur';
 import { lightOf } from '../../frame/domain-rows';
-import { rowAt } from '../../frame/surface';
+import { floatStride, rowAt } from '../../frame/surface';
 import { colour, percentOfHeight, readySettings, share, stops } from '../settings';
-import { trait } from '../trait';
+import { perSettings, trait } from '../trait';
 
 /** A lens that lights its corners less. */
 export const vignette = trait({
@@ -24,7 +24,7 @@ export const vignette = trait({
   prepare({ engine, units, store, own }) {
     const k = engine.kernels;
     const { width, height } = units;
-    const [far, gains] = [store(), store()];
+    const [gains, row] = [store(), store()];
     // Both the circle and the ellipse go through the corners.
     const circle = Math.sqrt(width * width + height * height) / 2;
     const through = (side: number, round: number): number => round * circle + (1 - round) * (side / Math.SQRT2);
@@ -43,6 +43,27 @@ export const vignette = trait({
       }
       return at;
     };
+    const stride = floatStride(width);
+    const half = (height + 1) >> 1;
+    const sharesOf = (s: { amount: number; colour: readonly number[] }): number[] => {
+      const lost = 1 - k.pow(2, -s.amount);
+      return s.colour.map((c) => -lost * (1 - lightOf(k, c)));
+    };
+    /** How far each pixel of a row goes toward the colour, kept until a setting changes; the lower half mirrors the upper one. */
+    const reachOf = perSettings((s: { reach: number; round: number }) => {
+      const at = gains.at(half * stride);
+      const [across, down] = [through(width, s.round), through(height, s.round)];
+      const made = new Uint8Array(half);
+      return (y: number): number => {
+        const n = Math.min(y, height - 1 - y);
+        const place = at + n * stride;
+        const v = (n + 0.5 - height / 2) / down;
+        if (!made[n]) k.ellipseRow(place, width, (0.5 - width / 2) / across, 1 / across, v * v, s.reach);
+        made[n] = 1;
+        return place;
+      };
+    });
+
     return ({ surface, settings: s, spare, swap }) => {
       if (s.blur > 0) {
         for (let plane = 0; plane < 3; plane++) {
@@ -51,17 +72,15 @@ export const vignette = trait({
         }
       }
       if (s.amount === 0) return;
-      const [row, gain] = [far.at(surface.stride), gains.at(surface.stride)];
-      const lost = 1 - k.pow(2, -s.amount);
-      const [across, down] = [through(width, s.round), through(height, s.round)];
+      const rowOf = reachOf(s);
+      const shares = sharesOf(s);
+      const gain = row.at(stride);
       for (let y = surface.top; y < surface.bottom; y++) {
-        const v = (y + 0.5 - height / 2) / down;
-        k.ellipseRow(row, width, (0.5 - width / 2) / across, 1 / across, v * v, s.reach);
-        const shares = s.colour.map((c) => -lost * (1 - lightOf(k, c)));
+        const reach = rowOf(y);
         for (let plane = 0; plane < 3; plane++) {
           // What goes to a grey goes the same way in all three.
           if (plane === 0 || shares[plane] !== shares[plane - 1]) {
-            k.copy(gain, row, width * 4);
+            k.copy(gain, reach, width * 4);
             k.affineRow(gain, width, shares[plane]!, 1);
           }
           k.timesRow(rowAt(surface, plane, y), gain, width);

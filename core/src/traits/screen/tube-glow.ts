@@ -27,11 +27,8 @@ export const tubeGlow = trait({
       for (let plane = 0; plane < 3; plane++) {
         const light = spare[0]!;
         k.copy(light, surface.planes[plane]!, stride * height);
-        blur.eachRow(light, stride, (2 * s.radius) / WIDTH_TO_SIGMA, (glow, y) => {
-          const row = rowAt(surface, plane, y);
-          k.affineRow(row, width, 1 - s.amount, 0);
-          k.addRow(row, glow, width, s.amount);
-        });
+        for (let y = 0; y < height; y++) k.affineRow(rowAt(surface, plane, y), width, 1 - s.amount, 0);
+        blur.add(surface.planes[plane]!, light, stride, (2 * s.radius) / WIDTH_TO_SIGMA, s.amount);
       }
     };
   },

@@ -1,6 +1,6 @@
 import { Blur, WIDTH_TO_SIGMA } from '../../frame/blur';
-import { lightOver } from '../../frame/light-over';
-import { rowAt } from '../../frame/surface';
+import { lightOver, lightOverHalved } from '../../frame/light-over';
+import { floatStride } from '../../frame/surface';
 import { micrometres, readySettings, share, stops } from '../settings';
 import { MID_GREY } from '../grey';
 import { trait } from '../trait';
@@ -27,26 +27,27 @@ export const halation = trait({
   footprint: 'area',
   idle: (s) => s.amount === 0,
   presets: readySettings({ amount: 0.15, radius: 60 }, { from: 1, amount: 0.8, radius: 200 }),
-  prepare({ engine, units, own }) {
+  prepare({ engine, units, own, store }) {
     const k = engine.kernels;
     const { width, height } = units;
     const blur = own(new Blur(engine, width, height));
+    const rows = store();
     return ({ surface, settings: s, spare }) => {
-      const { stride } = surface;
       const from = MID_GREY * k.pow(2, s.from);
       const sigma = (2 * s.radius) / WIDTH_TO_SIGMA;
       const halos = [
-        { plane: 0, from, sigma, strength: s.amount },
-        { plane: 1, from: from * ORANGE.over, sigma: sigma * ORANGE.reach, strength: s.amount * s.orange * ORANGE.strength },
+        { plane: 0, at: spare[0]!, from, sigma, strength: s.amount },
+        { plane: 1, at: spare[1]!, from: from * ORANGE.over, sigma: sigma * ORANGE.reach, strength: s.amount * s.orange * ORANGE.strength },
       ];
+      const { planes, stride } = surface;
       // Both are measured before either is laid on.
-      lightOver(
-        k,
-        halos.map((halo) => ({ at: spare[halo.plane]!, from: halo.from })),
-        surface,
-        KNEE,
-      );
-      for (const { plane, sigma: reach, strength } of halos) blur.eachRow(spare[plane]!, stride, reach, (row, y) => k.addRow(rowAt(surface, plane, y), row, width, strength));
+      if (halos.every((halo) => blur.takesPairs(halo.sigma))) {
+        lightOverHalved(k, halos, surface, KNEE, rows);
+        for (const halo of halos) blur.addOfPairs(planes[halo.plane]!, halo.at, floatStride((width + 1) >> 1), halo.sigma, halo.strength);
+      } else {
+        lightOver(k, halos, surface, KNEE);
+        for (const halo of halos) blur.add(planes[halo.plane]!, halo.at, stride, halo.sigma, halo.strength);
+      }
     };
   },
 });

@@ -76,22 +76,18 @@ function bakedOf(engine: Engine, stock: Stock): Baked {
   return found;
 }
 
-/** Density of linear light, as `logRow` takes it: what comes of log2, and the least light that is told from none. */
-const [DENSITY, DARK] = [-Math.LN2 / Math.LN10, 2 ** -29];
-
 /** Linear light through a stock to density, row by row. */
 export class StockRows {
   private readonly cube: Store;
   private readonly greys: Store;
-  private readonly light: Store;
   private of: Stock | undefined;
 
   constructor(private readonly engine: Engine) {
-    [this.cube, this.greys, this.light] = [engine.store(), engine.store(), engine.store()];
+    [this.cube, this.greys] = [engine.store(), engine.store()];
   }
 
   release(): void {
-    for (const store of [this.cube, this.greys, this.light]) store.release();
+    for (const store of [this.cube, this.greys]) store.release();
   }
 
   /** @param amount 0 to 1: so much of the stock's density, the rest that of the light itself */
@@ -103,17 +99,11 @@ export class StockRows {
       this.of = stock;
     }
     const k = this.engine.kernels;
-    const { width, stride } = surface;
+    const [cube, greys] = [this.cube.at(0), this.greys.at(0)];
     for (let y = surface.top; y < surface.bottom; y++) {
-      const rows = [0, 1, 2].map((plane) => rowAt(surface, plane, y)) as [number, number, number];
-      const light = amount < 1 ? this.light.at(3 * stride) : 0;
-      if (amount < 1)
-        rows.forEach((row, plane) => {
-          k.copy(light + plane * stride, row, width * 4);
-          k.logRow(light + plane * stride, width, DENSITY, DARK);
-        });
-      k.stockRow(...rows, width, this.cube.at(0), this.greys.at(0));
-      if (amount < 1) rows.forEach((row, plane) => k.mix(row, light + plane * stride, width, amount));
+      const rows = [rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y)] as const;
+      if (amount < 1) k.stockPartRow(...rows, surface.width, cube, greys, amount);
+      else k.stockRow(...rows, surface.width, cube, greys);
     }
   }
 }
