@@ -56,6 +56,13 @@ describe('colours are read by the file’s matrix, range and depth', () => {
   });
 });
 
+test('pixels that are all but square are square', async () => {
+  // What is left of a shape that a whole number of pixels does not fit.
+  const footage = await probe(make('nearly.mkv', ['-f', 'lavfi', '-i', 'testsrc2=s=1920x64:r=25:d=0.2', '-vf', 'setsar=3610/3609', '-c:v', 'ffv1']));
+  expect(footage).toMatchObject({ width: 1920, height: 64, stretched: false });
+  expect((await decodeOne(footage, 2)).planes[0]!.length).toBe(1920 * 64);
+});
+
 test('a rotation flag turns the picture', async () => {
   const upright = make('upright.mp4', ['-f', 'lavfi', '-i', 'color=c=black:s=64x32:r=25:d=0.4,drawbox=0:0:16:32:white:fill', '-c:v', 'libx264', '-pix_fmt', 'yuv420p']);
   const turned = join(folder, 'turned.mp4');

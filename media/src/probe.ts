@@ -151,8 +151,10 @@ async function footageOf(found: Probed, path: string, name: string, kind: Footag
 
 function displaySize(width: number, height: number, aspect: string | undefined, rotation: number): { width: number; height: number; stretched: boolean } {
   const [num, den] = (aspect ?? '1:1').split(':').map(Number) as [number, number];
-  const ratio = num > 0 && den > 0 ? num / den : 1;
-  const stretched = Math.abs(ratio - 1) > 0.001;
+  const told = num > 0 && den > 0 ? num / den : 1;
+  // A thousandth from square is how a whole number of pixels was made to fit some shape.
+  const stretched = Math.abs(told - 1) > 0.001;
+  const ratio = stretched ? told : 1;
   // The longer way round: pixels are added, never thrown away.
   const wide = ratio >= 1 ? Math.round(width * ratio) : width;
   const high = ratio >= 1 ? height : Math.round(height / ratio);
