@@ -1,21 +1,9 @@
-import { readFile } from 'node:fs/promises';
-import { createRequire } from 'node:module';
-import { Worker } from 'node:worker_threads';
 import { Engine, type Ground, type Look, type PlanOptions, type Score } from '@tin-ghost/core';
 import { WorkError } from './errors';
-import type { Answer, Order, WorkerStart } from './render-worker';
+import type { Answer, Task } from './render-worker';
 import type { PlateRead } from './plates';
 import type { Made } from './retimed';
-
-const locate = createRequire(import.meta.url);
-
-let compiled: Promise<WebAssembly.Module> | undefined;
-
-/** The kernels, compiled once a process. */
-export function kernelModule(): Promise<WebAssembly.Module> {
-  compiled ??= readFile(locate.resolve('@tin-ghost/core/kernels.wasm')).then((bytes) => WebAssembly.compile(bytes));
-  return compiled;
-}
+import { kernelModule, Thread } from './threads';
 
 /** An engine of this thread. */
 export const newEngine = async (): Promise<Engine> => Engine.create(await kernelModule());
@@ -27,36 +15,33 @@ interface Waiting {
 
 /** Threads that wear pictures by one plan. */
 export class RenderPool {
-  private readonly workers: { worker: Worker; load: number }[];
+  private workers: readonly { readonly thread: Thread; load: number }[] = [];
   private readonly waiting = new Map<number, Waiting>();
   private next = 0;
   private failed: Error | undefined;
   /** The newest picture, which one that is held shows again. */
   private newest: { readonly held: number; readonly planes: Promise<Uint8Array[]> } | undefined;
 
-  private constructor(
-    private readonly score: Score,
-    plan: WorkerStart,
-    threads: number,
-  ) {
-    this.workers = Array.from({ length: threads }, () => {
-      const worker = new Worker(locate.resolve('@tin-ghost/media/render-worker'), { workerData: plan });
-      const entry = { worker, load: 0 };
-      worker.on('message', (answer: Answer) => {
-        entry.load--;
-        const waiting = this.waiting.get(answer.id);
-        this.waiting.delete(answer.id);
-        if ('error' in answer) waiting?.reject(new WorkError(`a picture could not be rendered: ${answer.error}`));
-        else waiting?.resolve(answer.planes);
-      });
-      worker.on('error', (error) => this.fail(new WorkError(`a render thread ended: ${error.message}`)));
-      return entry;
-    });
-  }
+  private constructor(private readonly score: Score) {}
 
   /** @param score tells which pictures are held @param ground of the wear alone, for which planes of 8 or 16 bits R'G'B' are asked */
   static async start(score: Score, look: Look, options: PlanOptions, { threads, ground }: { readonly threads: number; readonly ground?: Ground }): Promise<RenderPool> {
-    return new RenderPool(score, { module: await kernelModule(), look, options, ground }, Math.max(1, threads));
+    const pool = new RenderPool(score);
+    pool.workers = await Promise.all(Array.from({ length: Math.max(1, threads) }, () => pool.begun({ look, options, ground })));
+    return pool;
+  }
+
+  private async begun(task: Task): Promise<{ readonly thread: Thread; load: number }> {
+    const failed = (error: Error): void => this.fail(new WorkError(`a render thread ended: ${error.message}`));
+    const entry = { load: 0 };
+    const answered = (answer: Answer): void => {
+      entry.load--;
+      const waiting = this.waiting.get(answer.id);
+      this.waiting.delete(answer.id);
+      if ('error' in answer) waiting?.reject(new WorkError(`a picture could not be rendered: ${answer.error}`));
+      else waiting?.resolve(answer.planes);
+    };
+    return Object.assign(entry, { thread: await Thread.take(task, { answered, failed }) });
   }
 
   /** Pictures that may be under way at once so that every thread has its next one waiting. */
@@ -83,12 +68,12 @@ export class RenderPool {
     return new Promise((resolve, reject) => {
       this.waiting.set(id, { resolve, reject });
       const planes = [...made.frames.values(), ...plates.map(({ frame }) => frame)].flatMap((frame) => frame.planes);
-      entry.worker.postMessage({ id, ...made, plates } satisfies Order, [...new Set(planes.map((p) => p.buffer as ArrayBuffer))]);
+      entry.thread.say({ id, ...made, plates }, [...new Set(planes.map((p) => p.buffer as ArrayBuffer))]);
     });
   }
 
   async close(): Promise<void> {
-    await Promise.all(this.workers.map(({ worker }) => worker.terminate()));
+    await Promise.all(this.workers.map(async ({ thread, load }) => (load > 0 || this.failed ? thread.end() : thread.release())));
   }
 
   private fail(error: Error): void {
