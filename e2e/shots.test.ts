@@ -382,7 +382,7 @@ test('a cut by EDL comes in with the files that are handed over; one that is mis
   await press('Import');
   await page.waitForSelector('[data-cut-notes]', { timeout: 60_000 });
   expect(await page.$$eval('[data-cut-notes] li', (all) => all.map((li) => li.textContent))).toEqual([
-    'Left out: transitions, which become cuts.',
+    'Not shown here, but exported again: transitions, which are cuts here.',
     'nowhere.mov is missing: its shot is left out.',
   ]);
   await press('Open the reel');

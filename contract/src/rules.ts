@@ -1,6 +1,6 @@
 // The types of this package as rules. The compiler holds each against its type: a field that one of them lacks does not compile.
 import Joi from 'joi';
-import type { ClipOrigin, CutOrigin, Encoding, Look, Preparation } from '@tin-ghost/core';
+import type { ClipOrigin, CutOrigin, EdlEvent, Encoding, Look, Preparation } from '@tin-ghost/core';
 import { ERROR_STATUS, type ErrorAnswer } from './errors';
 import * as T from './types';
 
@@ -77,18 +77,36 @@ export const Medium = object<T.Medium>({
 const words = Joi.string().max(500);
 /** A word of an EDL, whose columns are parted by spaces. */
 const column = Joi.string().max(100).pattern(/^\S+$/);
+const pair = Joi.array().items(column).length(2);
+const edlEvent = {
+  reel: column,
+  source: pair as never,
+  order: count(),
+  number: column,
+  channels: column,
+  record: pair as never,
+  transition: Joi.object({ kind: column.required(), length: column.allow('').required(), reel: column, at: column }) as never,
+  retimed: words,
+  comments: Joi.array().items(words.allow('')).max(100) as never,
+  drop: Joi.boolean(),
+};
+const edlEvents = Joi.array()
+  .items(Joi.object<EdlEvent>({ ...edlEvent, reel: column.required(), source: pair.required() as never }))
+  .max(10_000) as never;
 const clipOrigin = Joi.object<ClipOrigin>({
   clip: Joi.object().unknown().description('Its object in OTIO'),
   before: Joi.array().items(Joi.any()) as never,
-  reel: column,
-  source: Joi.array().items(column).length(2) as never,
-  comments: Joi.array().items(words.allow('')).max(100) as never,
+  within: Joi.array().items(count()).max(64) as never,
+  ...edlEvent,
+  passed: edlEvents,
   laid: Joi.object({ name: Joi.string().required(), trim: Joi.object({ from: count().required(), to: count().required() }), speed: Joi.number() }) as never,
 }).description('What it was in the cut that it came with; it goes out again as it came, but for what was changed');
 const cutOrigin = Joi.object<CutOrigin>({
   timeline: Joi.object().unknown().description('The timeline in OTIO, empty where the reel’s shots were'),
   track: count(),
   after: Joi.array().items(Joi.any()) as never,
+  nests: Joi.array().items(Joi.object({ item: Joi.object().unknown().required(), before: Joi.array().items(Joi.any()) })) as never,
+  passed: edlEvents,
   start: column,
 }).description('What the reel was in the cut that it came with');
 

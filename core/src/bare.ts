@@ -26,7 +26,7 @@ export { readOtio } from './interchange/read-otio';
 export { placeShot, type CutIn, type CutInShot, type PlacedShot } from './interchange/cut-in';
 export { writeOtio } from './interchange/otio';
 export { readTimecode, timecodeText } from './interchange/timecode';
-export type { ClipOrigin, Cut, CutOrigin, CutShot } from './interchange/cut';
+export type { ClipOrigin, Cut, CutOrigin, CutShot, EdlEvent } from './interchange/cut';
 export { freeName } from './look/free-name';
 export { mixLooks } from './look/mix';
 export { wearAlone, type WearAlone } from './look/wear-alone';

@@ -24,9 +24,9 @@ const EDL = [
   '* FROM CLIP NAME:  DUSK.MOV',
   '002  TRAM14   AA/V  C        01:00:04:12 01:00:04:12 10:00:02:12 10:00:02:12',
   '002  DEPOT    AA/V  D    012 01:10:00:00 01:10:03:00 10:00:02:12 10:00:05:12',
+  'M2   DEPOT    012.5                01:10:00:00',
   '* FROM CLIP NAME: DUSK.MOV',
   '* TO CLIP NAME: WORKSHOP.MOV',
-  'M2   DEPOT    012.5                01:10:00:00',
   '003  BL       V     C        00:00:00:00 00:00:01:00 10:00:05:12 10:00:06:12',
   '004  A001     A     C        00:00:00:00 00:00:01:00 10:00:05:12 10:00:06:12',
   '005  AX       B     C        00:00:01:00 00:00:02:00 10:00:06:12 10:00:07:12',
@@ -43,7 +43,7 @@ describe('an EDL', () => {
       ['WORKSHOP.MOV', 'WORKSHOP.MOV'],
       ['street 4.mp4', 'street 4.mp4'],
     ]);
-    expect(cut.left).toEqual(['transitions, which become cuts', 'black, over which shots close up', 'sound that is cut by itself']);
+    expect([cut.left, cut.kept]).toEqual([[], ['transitions, which are cuts here', 'black', 'sound that is cut by itself']]);
   });
 
   test('counts by the file’s timecode where it tells one, from its first frame where it does not', () => {
@@ -121,7 +121,7 @@ describe('OTIO', () => {
       ['slow', 'slow.mov'],
       ['back', 'back.mov'],
     ]);
-    expect(cut.left).toEqual(['tracks of pictures above the first', 'transitions, which become cuts', 'gaps, over which shots close up', 'what is generated, such as bars']);
+    expect([cut.left, cut.kept]).toEqual([[], ['tracks of pictures above the first', 'transitions, which are cuts here', 'gaps', 'what is generated, such as bars']]);
   });
 
   test('counts from where the file begins, whatever its clock says, in frames of the file that is found', () => {
@@ -259,30 +259,145 @@ describe('a cut of another program goes out again as it came', () => {
     expect(readOtio(JSON.stringify(long)).left).toContain('metadata and markers of dusk, which are too large');
   });
 
-  test('as an EDL: reels, comments, sources and the first timecode; what was changed is changed', () => {
-    const events = (text: string): string[] => text.split('\r\n').filter((line) => /^(\d{3} |\* |FCM)/.test(line));
-    const pal = { ...footage, rate: PAL, frames: 20_000 };
-    const out = events(writeEdl(lay(readEdl(EDL), pal)));
-    expect(out.filter((line) => !/COMMENT: (SHOT|LOOK)/.test(line))).toEqual([
-      'FCM: NON-DROP FRAME',
-      '001  TRAM14   AA/V  C        01:00:02:00 01:00:04:12 10:00:00:00 10:00:02:12',
-      '* FROM CLIP NAME: DUSK.MOV',
-      // Half as fast, 75 frames last six seconds.
-      '002  DEPOT    AA/V  C        01:10:00:00 01:10:03:00 10:00:02:12 10:00:08:12',
-      '* FROM CLIP NAME: DUSK.MOV',
-      '* TO CLIP NAME: WORKSHOP.MOV',
-      '003  AX       AA/V  C        00:00:01:00 00:00:02:00 10:00:08:12 10:00:09:12',
-      '* SOURCE FILE: /Volumes/tram/street 4.mp4',
+  test('as OTIO with clips that lie in stacks and tracks: where they lay, whatever else lies there', () => {
+    const nested = {
+      ...timeline,
+      tracks: {
+        ...timeline.tracks,
+        children: [
+          {
+            OTIO_SCHEMA: 'Track.1',
+            kind: 'Video',
+            children: [
+              theirs[0],
+              gap,
+              {
+                OTIO_SCHEMA: 'Stack.1',
+                name: 'bells',
+                source_range: range(0, 60, 24),
+                metadata: { colour: 'green' },
+                children: [
+                  { OTIO_SCHEMA: 'Track.1', kind: 'Video', name: 'inner', children: [gap, theirs[2], dissolve, { OTIO_SCHEMA: 'Track.1', children: [theirs[5], title] }, gap] },
+                  { OTIO_SCHEMA: 'Track.1', kind: 'Video', children: [clip('over', 'over.mov', {})] },
+                ],
+              },
+              { OTIO_SCHEMA: 'Stack.1', name: 'no clips', children: [{ OTIO_SCHEMA: 'Track.1', children: [gap] }] },
+              clip('last', 'last.mov', { source_range: range(86_400, 24, 24) }),
+            ],
+          },
+        ],
+      },
+    };
+    const came = readOtio(JSON.stringify(nested));
+    expect(came.shots.map(({ name }) => name)).toEqual(['dusk', 'bell', 'held', 'last']);
+    expect(came.kept).toContain('the trim of clips within clips');
+    const laid = lay(came);
+    /** All but what is ours. */
+    const bare = (text: string): unknown =>
+      JSON.parse(text, (key, value: unknown) => {
+        if (key !== 'metadata' || typeof value !== 'object' || value === null) return value;
+        const { tin_ghost: ours, ...rest } = value as Json;
+        return ours && Object.keys(rest).length === 0 ? undefined : rest;
+      });
+    const silent = { ...laid, shots: laid.shots.map((shot) => ({ ...shot, sound: false })) };
+    expect(bare(writeOtio(silent))).toEqual(nested);
+    // One that is drawn out of its stack lies on the track; the stack stays about those that are left, and goes with the last of them.
+    const [dusk, bell, held, last] = silent.shots as [CutShot, CutShot, CutShot, CutShot];
+    const names = (shots: readonly CutShot[]): unknown[] => videoOf(writeOtio({ ...silent, shots }), 0).map(({ OTIO_SCHEMA, name }) => name ?? OTIO_SCHEMA);
+    expect(names([dusk, bell, last, held])).toEqual(['dusk', 'black', 'bells', 'no clips', 'last', 'held']);
+    expect(names([dusk, last])).toEqual(['dusk', 'no clips', 'last']);
+  });
+
+  test('as OTIO of a sequence of images: counted in images, whatever the footage’s rate is', () => {
+    const reference = {
+      OTIO_SCHEMA: 'ImageSequenceReference.1',
+      target_url_base: 'file:///media/bell/',
+      name_prefix: 'bell.',
+      name_suffix: '.png',
+      start_frame: 1001,
+      frame_step: 1,
+      rate: 24,
+      frame_zero_padding: 4,
+      available_range: range(1001, 200, 24),
+    };
+    const one = { OTIO_SCHEMA: 'Clip.1', name: 'bell', media_reference: reference, source_range: range(1011, 48, 24) };
+    const text = JSON.stringify({
+      OTIO_SCHEMA: 'Timeline.1',
+      name: 'T',
+      tracks: { OTIO_SCHEMA: 'Stack.1', children: [{ OTIO_SCHEMA: 'Track.1', kind: 'Video', children: [one] }] },
+    });
+    const [shot] = readOtio(text).shots;
+    expect(shot).toMatchObject({ file: 'bell.1001.png', taken: { by: 'images', from: 10, frames: 48 } });
+    expect(placeShot(shot!, { rate: PAL, frames: 200 }).preparation).toEqual({ trim: { from: 10, to: 58 } });
+    const [back] = videoOf(writeOtio(lay(readOtio(text))), 0);
+    expect([back!.media_reference, back!.source_range]).toEqual([reference, one.source_range]);
+  });
+
+  const pal = { ...footage, rate: PAL, frames: 20_000 };
+  /** Lines but empty ones and ours, as long as they have to be. */
+  const told = (text: string): string[] =>
+    text
+      .split(/\r?\n/)
+      .map((line) => line.trim().replace(/\s+/g, ' '))
+      .filter((line) => line !== '' && !/COMMENT: (SHOT|LOOK)/.test(line));
+  const changed = (cut: Cut, i: number, preparation: CutShot['preparation']): Cut => ({ ...cut, shots: cut.shots.map((shot, j) => (i === j ? { ...shot, preparation } : shot)) });
+
+  test('as an EDL all of it: numbers, reels, channels, dissolves and wipes, black, sound by itself, speeds, comments and both timecodes', () => {
+    const long = [
+      ...EDL.split('\r\n'),
+      'FINAL NOTE WITHOUT A STAR',
+      '007  BL       V     C        00:00:00:00 00:00:00:00 10:00:08:00 10:00:08:00',
+      '007  TRAM14   V     W001 025 01:00:10:00 01:00:11:00 10:00:08:00 10:00:09:00',
+      '* WIPE OF THE HOUSE',
+      '* TO CLIP NAME: BELL.MOV',
+      '008  A002     NONE  C        00:00:00:00 00:00:09:00 10:00:00:00 10:00:09:00',
+      'FCM: DROP FRAME',
+      '009  TRAM15   V     C        00:00:10:00 00:00:11:00 10:00:09:00 10:00:10:00',
+      '* FROM CLIP NAME: DEPOT.MOV',
+    ].join('\n');
+    const laid = lay(readEdl(long), pal);
+    expect(laid.shots.map(({ name }) => name)).toEqual(['DUSK.MOV', 'WORKSHOP.MOV', 'street 4.mp4', 'BELL.MOV', 'DEPOT.MOV']);
+    // Numbers that are left out are told by the frames' mark.
+    expect(told(writeEdl(laid))).toEqual(told(long.replace('00:00:10:00 00:00:11:00', '00:00:10;00 00:00:11;00')));
+    // What goes out comes back, and goes out the same.
+    const again = readEdl(writeEdl(laid));
+    expect(told(writeEdl(lay(again, pal)))).toEqual(told(writeEdl(laid)));
+  });
+
+  test('as an EDL with what was changed here', () => {
+    const laid = lay(readEdl(EDL), pal);
+    const events = (cut: Cut): string[] => told(writeEdl(cut)).filter((line) => /^\d{3} /.test(line));
+    // A shorter first shot: all that follows begins earlier, the dissolve begins from where it ends now.
+    expect(events(changed(laid, 0, { trim: { from: 0, to: 25 } })).slice(0, 5)).toEqual([
+      '001 TRAM14 V C 01:00:00:00 01:00:01:00 10:00:00:00 10:00:01:00',
+      '002 TRAM14 AA/V C 01:00:01:00 01:00:01:00 10:00:01:00 10:00:01:00',
+      '002 DEPOT AA/V D 012 01:10:00:00 01:10:03:00 10:00:01:00 10:00:04:00',
+      '003 BL V C 00:00:00:00 00:00:01:00 10:00:04:00 10:00:05:00',
+      '004 A001 A C 00:00:00:00 00:00:01:00 10:00:04:00 10:00:05:00',
     ]);
-    const cutEdl = lay(readEdl(EDL), pal);
-    const [first] = events(writeEdl({ ...cutEdl, shots: cutEdl.shots.map((shot) => ({ ...shot, preparation: { trim: { from: 0, to: 25 } } })) })).slice(1);
-    expect(first).toBe('001  TRAM14   AA/V  C        01:00:00:00 01:00:01:00 10:00:00:00 10:00:01:00');
+    // A speed of our own in place of theirs; half as fast, 75 frames last six seconds.
+    const slower = told(writeEdl(changed(laid, 1, { ...laid.shots[1]!.preparation, speed: 0.25 })));
+    expect(slower.filter((line) => line.startsWith('M2'))).toEqual(['M2 DEPOT 006.3 01:10:00:00']);
+    // What a shot led out of is no longer named where another stands before it now; numbers begin anew.
+    const [dusk, depot, street] = laid.shots as [CutShot, CutShot, CutShot];
+    const turned = told(writeEdl({ ...laid, shots: [street, depot, dusk] }));
+    expect(turned.filter((line) => /^(\d{3} |\* FROM)/.test(line))).toEqual([
+      '001 BL V C 00:00:00:00 00:00:01:00 10:00:00:00 10:00:01:00',
+      '002 A001 A C 00:00:00:00 00:00:01:00 10:00:00:00 10:00:01:00',
+      '003 AX B C 00:00:01:00 00:00:02:00 10:00:01:00 10:00:02:00',
+      '004 AX AA/V C 00:00:02:00 00:00:02:00 10:00:02:00 10:00:02:00',
+      '004 DEPOT AA/V D 012 01:10:00:00 01:10:03:00 10:00:02:00 10:00:05:00',
+      '005 TRAM14 V C 01:00:02:00 01:00:04:12 10:00:05:00 10:00:07:12',
+      '* FROM CLIP NAME: DUSK.MOV',
+    ]);
+    // The first of all begins from nothing.
+    expect(events({ ...laid, shots: [depot] })).toEqual(['002 DEPOT AA/V C 01:10:00:00 01:10:03:00 10:00:00:00 10:00:03:00']);
     const drop = readEdl('FCM: DROP FRAME\n001 AX V C 00:01:00:02 00:02:00:02 01:00:00:00 01:01:00:00');
     const rate = { num: 30_000, den: 1001 };
     const dropped = drop.shots.map((shot) => ({ ...footage, rate, frames: 9000, timecode: undefined, ...shot, sound: false, look, ...placeShot(shot, { rate, frames: 9000 }) }));
-    expect(events(writeEdl({ name: 'D', origin: drop.origin, shots: dropped })).slice(0, 2)).toEqual([
+    expect(told(writeEdl({ name: 'D', origin: drop.origin, shots: dropped })).slice(1, 3)).toEqual([
       'FCM: DROP FRAME',
-      '001  AX       V     C        00:01:00;02 00:02:00;02 01:00:00;00 01:00:59;28',
+      '001 AX V C 00:01:00;02 00:02:00;02 01:00:00;00 01:00:59;28',
     ]);
   });
 });

@@ -7,14 +7,16 @@ import { checkPreparation } from '../shot/preparation-check';
 import { begins, fps, type ClipOrigin, type CutOrigin } from './cut';
 import { readTimecode, type CutRate } from './timecode';
 
-/** What is taken of a file: seconds of its own clock from where that begins, or timecode. */
+/** What is taken of a file: seconds of its own clock from where that begins, timecode, or images. */
 export type Taken =
   | { readonly by: 'time'; readonly from: number; readonly seconds: number; /** Of the file's first frame, where it is told. */ readonly begins?: number }
-  | { readonly by: 'timecode'; readonly from: string; readonly to: string };
+  | { readonly by: 'timecode'; readonly from: string; readonly to: string }
+  /** Images of a sequence, counted from its first; `frames` as they are shown. */
+  | { readonly by: 'images'; readonly from: number; readonly frames: number };
 
 export interface CutInShot {
   readonly name: string;
-  /** Name of its file, without folders; what it is called, where none is told. */
+  /** Name of its file, without folders, of a sequence of images that of the first; what it is called, where none is told. */
   readonly file: string;
   readonly taken: Taken;
   /** Times as fast as the file; or how many frames of the file a second shows. As fast where neither is told. */
@@ -32,6 +34,8 @@ export interface CutIn {
   readonly shots: readonly CutInShot[];
   /** What of the cut cannot be had here, in words, each once. */
   readonly left: readonly string[];
+  /** What is not seen here, and goes out again as it came. */
+  readonly kept: readonly string[];
   /** What of the whole goes out again with it. */
   readonly origin?: CutOrigin;
 }
@@ -60,6 +64,7 @@ function rangeOf(taken: Taken, footage: FoundFootage, speed: number): { from: nu
     const shift = from >= own && from < own + frames ? own : 0;
     return { from: from - shift, to: to - shift };
   }
+  if (taken.by === 'images') return { from: taken.from, to: taken.from + Math.max(1, Math.round(taken.frames * speed)) };
   const at = (seconds: number): number => Math.round(seconds * fps(rate));
   const from = at(taken.from);
   const first = taken.begins !== undefined ? at(taken.begins) : from >= own ? own : 0;

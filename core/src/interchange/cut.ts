@@ -2,16 +2,36 @@ import type { Look } from '../look/look';
 import { preparedFrames, type Preparation } from '../shot/preparation';
 import { readTimecode, type CutRate } from './timecode';
 
+/** An event of an EDL, in the words it came with. */
+export interface EdlEvent {
+  readonly reel: string;
+  readonly source: readonly [string, string];
+  /** Its place among the events, from 0: those beside each other hang together. */
+  readonly order?: number;
+  readonly number?: string;
+  readonly channels?: string;
+  /** In and out of the finished cut. */
+  readonly record?: readonly [string, string];
+  /** What leads into it, how many frames long, and what it leads out of. */
+  readonly transition?: { readonly kind: string; readonly length: string; readonly reel?: string; readonly at?: string };
+  /** Its line of a speed. */
+  readonly retimed?: string;
+  /** Lines that say more of it. */
+  readonly comments?: readonly string[];
+  /** Whether its timecode leaves out numbers. */
+  readonly drop?: boolean;
+}
+
 /** What a shot's clip was in another program's cut: it goes out again as it came, but for what was changed here. */
-export interface ClipOrigin {
+export interface ClipOrigin extends Partial<EdlEvent> {
   /** Its object in OTIO, without what is ours. */
   readonly clip?: Readonly<Record<string, unknown>>;
   /** What stood before it on its track and is no shot: gaps, transitions (OTIO's own objects). */
   readonly before?: readonly unknown[];
-  /** Of an EDL: its reel, source in and out, and comments. */
-  readonly reel?: string;
-  readonly source?: readonly [string, string];
-  readonly comments?: readonly string[];
+  /** Which of the cut's `nests` it lies in, from the outermost in. */
+  readonly within?: readonly number[];
+  /** Events of an EDL that stood before it and are no shots: black, sound by itself. */
+  readonly passed?: readonly EdlEvent[];
   /** As it was laid here: what of this is still so goes out with its own words. */
   readonly laid?: { readonly name: string } & Pick<Preparation, 'trim' | 'speed'>;
 }
@@ -24,6 +44,10 @@ export interface CutOrigin {
   readonly track?: number;
   /** What stood on it after the last clip. */
   readonly after?: readonly unknown[];
+  /** Stacks and tracks within it: each without the clips that became shots, and what stood before it. */
+  readonly nests?: readonly { readonly item: Readonly<Record<string, unknown>>; readonly before?: readonly unknown[] }[];
+  /** Events of an EDL after its last shot. */
+  readonly passed?: readonly EdlEvent[];
   /** Of an EDL: timecode at which its first event was recorded, with a semicolon where numbers are left out. */
   readonly start?: string;
 }

@@ -58,7 +58,7 @@ describe('an EDL', () => {
       .at(-1)!;
     const [h, m, s, f] = last.split(' ').at(-1)!.split(':').map(Number) as [number, number, number, number];
     expect(Math.abs(h * 3600 + m * 60 + s + f / 25 - (1 + (998 * 37 * 1001) / 24000))).toBeLessThan(0.021);
-    expect(() => writeEdl({ name: 'too long', shots: [...odd, odd[0]!] })).toThrow(/999 shots, the reel has 1000/);
+    expect(() => writeEdl({ name: 'too long', shots: [...odd, odd[0]!] })).toThrow(/999 events, the reel has 1000/);
     expect(() => writeEdl({ name: 'empty', shots: [] })).toThrow(RangeError);
   });
 

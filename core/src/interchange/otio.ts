@@ -60,14 +60,38 @@ function asItCame(shot: CutShot, came: Item): object {
   };
 }
 
-/** What stands on the track of pictures; a transition is between two others, and none beside another. */
+const isTransition = (item: unknown): boolean => isItem(item) && kindOf(item) === 'Transition';
+/** A transition is between two others, and none beside another. */
+const parted = (line: readonly unknown[]): unknown[] => line.filter((item, i) => !(isTransition(item) && isTransition(line[i - 1])));
+
+/** What stands on the track of pictures. Clips that lay together in a stack or a track do so again, where they still stand side by side. */
 function pictures({ shots, origin }: Cut): unknown[] {
-  const all = shots.flatMap((shot) => {
+  const nests = origin?.nests ?? [];
+  const root: unknown[] = [];
+  /** The nests that are open, from the outermost in. */
+  const open: { readonly id: number; readonly children: unknown[] }[] = [];
+  const used = new Set<number>();
+  const here = (): unknown[] => open.at(-1)?.children ?? root;
+  const close = (): void => {
+    const { id, children } = open.pop()!;
+    const { item } = nests[id]!;
+    here().push({ ...item, children: parted([...children, ...(Array.isArray(item.children) ? (item.children as unknown[]) : [])]) });
+  };
+  for (const shot of shots) {
     const came = shot.origin?.clip;
-    return [...(shot.origin?.before ?? []), isItem(came) ? asItCame(shot, came) : clip(shot, 'Video')];
-  });
-  const isTransition = (item: unknown): boolean => isItem(item) && kindOf(item) === 'Transition';
-  return [...all, ...(origin?.after ?? [])].filter((item, i, line) => !(isTransition(item) && isTransition(line[i - 1])));
+    const within = (shot.origin?.within ?? []).filter((id) => nests[id]);
+    while (open.some(({ id }, i) => within[i] !== id)) close();
+    for (const id of within.slice(open.length)) {
+      // What was parted from its neighbours lies on the track itself.
+      if (used.has(id)) break;
+      used.add(id);
+      here().push(...(nests[id]!.before ?? []));
+      open.push({ id, children: [] });
+    }
+    here().push(...(shot.origin?.before ?? []), isItem(came) ? asItCame(shot, came) : clip(shot, 'Video'));
+  }
+  while (open.length) close();
+  return parted([...root, ...(origin?.after ?? [])]);
 }
 
 const track = (kind: 'Video' | 'Audio', children: readonly unknown[]) => ({

@@ -26,40 +26,56 @@ function fileOf(clip: Item, reference: Item | undefined): string {
   return textOf(reference?.name) || textOf(clip.name);
 }
 
+/** What is told of a cut: of what cannot be had, and of what is not seen here and goes out again. */
+interface Told {
+  readonly left: Set<string>;
+  readonly kept: Set<string>;
+}
+
 /** Speeds of a clip, multiplied; others of its effects are told. */
-function speedOf(clip: Item, left: Set<string>): number | undefined {
+function speedOf(clip: Item, told: Told): number | undefined {
   let speed = 1;
   for (const effect of Array.isArray(clip.effects) ? clip.effects.filter(isItem) : []) {
     if (kindOf(effect) === 'LinearTimeWarp') speed *= Number(effect.time_scalar) || 0;
     else if (kindOf(effect) === 'FreezeFrame') speed = 0;
-    else left.add(`effects of clips, such as ${textOf(effect.effect_name) || textOf(effect.name) || kindOf(effect)}`);
+    else told.kept.add(`effects of clips, such as ${textOf(effect.effect_name) || textOf(effect.name) || kindOf(effect)}`);
   }
   return speed === 1 ? undefined : speed;
 }
 
-function shotOf(clip: Item, left: Set<string>): CutInShot | undefined {
+/** Images of a sequence, which has a rate of its own. */
+function imagesOf({ rate, frame_step: step }: Item, { from, seconds }: { from: number; seconds: number }, begins: number): Taken {
+  // A step of two has every second image.
+  const perSecond = (Number(rate) > 0 ? Number(rate) : 24) / Math.max(1, Number(step) || 1);
+  return { by: 'images', from: Math.max(0, Math.round((from - begins) * perSecond)), frames: Math.max(1, Math.round(seconds * perSecond)) };
+}
+
+function shotOf(clip: Item, told: Told): CutInShot | undefined {
   const reference = referenceOf(clip);
   const name = textOf(clip.name) || fileOf(clip, reference);
   if (reference && kindOf(reference) === 'GeneratorReference') {
-    left.add(`what is generated, such as ${name}`);
+    told.kept.add(`what is generated, such as ${name}`);
     return undefined;
   }
   const available = rangeOf(reference?.available_range);
   const range = rangeOf(clip.source_range) ?? available;
   if (!range || range.seconds <= 0) {
-    left.add(`${name}, which does not say what it takes of its file`);
+    told.kept.add(`${name}, which does not say what it takes of its file`);
     return undefined;
   }
-  const taken: Taken = { by: 'time', ...range, ...(available && { begins: available.from }) };
-  const speed = speedOf(clip, left);
+  const taken: Taken =
+    reference && kindOf(reference) === 'ImageSequenceReference'
+      ? imagesOf(reference, range, available?.from ?? 0)
+      : { by: 'time', ...range, ...(available && { begins: available.from }) };
+  const speed = speedOf(clip, told);
   const metadata = clip.metadata as Record<string, unknown> | null | undefined;
-  const origin = originOf(clip, name, left);
+  const origin = originOf(clip, name, told.left);
   return {
     name: name || 'Untitled',
     file: fileOf(clip, reference),
     taken,
     ...(speed !== undefined && { speed }),
-    ...ourOwn(metadata?.[OURS], name, left),
+    ...ourOwn(metadata?.[OURS], name, told.left),
     ...(origin && { origin }),
   };
 }
@@ -78,17 +94,21 @@ function originOf(clip: Item, name: string, left: Set<string>): ClipOrigin | und
 }
 
 /** What of a timeline goes out again as it came: all but the track that becomes the reel. Of one that is nested, nothing. */
-function timelineOf(root: Item, track: Item, after: readonly Item[], left: Set<string>): CutOrigin | undefined {
+function timelineOf(root: Item, track: Item, { after, nests }: Laid, { left, kept }: Told): CutOrigin | undefined {
   const { tracks } = root;
   if (kindOf(root) !== 'Timeline' || !isItem(tracks)) return undefined;
   const children = childrenOf(tracks).filter((item) => !isOwnSound(item));
   const at = children.indexOf(track);
   if (at < 0) return undefined;
   const timeline = { ...root, tracks: { ...tracks, children: children.map((item) => (item === track ? { ...item, children: [] } : item)) } };
-  if (JSON.stringify({ timeline, after }).length <= MOST_TIMELINE) return { timeline, track: at, ...(after.length && { after }) };
+  const origin = { timeline, track: at, ...(after.length && { after }), ...(nests.length && { nests }) };
+  if (JSON.stringify(origin).length <= MOST_TIMELINE) return origin;
   left.add('its other tracks and what belongs to the whole of it, which are too large');
+  kept.delete(ABOVE);
   return undefined;
 }
+
+const ABOVE = 'tracks of pictures above the first';
 
 /** Tracks of pictures, the one that lies lowest first. */
 function tracksOf(item: Item, depth = 0): Item[] {
@@ -98,46 +118,59 @@ function tracksOf(item: Item, depth = 0): Item[] {
   return childrenOf(item).flatMap((child) => tracksOf(child, depth + 1));
 }
 
-/** The clips of a track in their order, those of tracks within it too, each with what stands before it on the track itself; last what stands after them. */
-function clipsIn(track: Item, left: Set<string>): { clips: { clip: Item; before: Item[] }[]; after: Item[] } {
-  const clips: { clip: Item; before: Item[] }[] = [];
-  let before: Item[] = [];
-  const take = (item: Item, depth: number): void => {
-    if (depth > MOST_DEPTH) return;
-    for (const child of childrenOf(item)) {
-      const kind = kindOf(child);
-      if (kind === 'Clip') {
-        clips.push({ clip: child, before });
-        before = [];
-      } else if (kind === 'Stack' || kind === 'Track') {
-        left.add('the trim of clips within clips');
-        take(kind === 'Stack' ? (childrenOf(child)[0] ?? child) : child, depth + 1);
-      } else {
-        if (kind === 'Gap') left.add('gaps, over which shots close up');
-        else if (kind === 'Transition') left.add('transitions, which become cuts');
-        if (depth === 0) before.push(child);
-      }
-    }
-  };
-  take(track, 0);
-  return { clips, after: before };
+/** The first of a stack is what lies lowest. */
+const lowest = (item: Item): readonly Item[] => (kindOf(item) === 'Stack' ? childrenOf(item).slice(0, 1) : childrenOf(item));
+
+const clipCount = (item: Item, depth = 0): number =>
+  depth > MOST_DEPTH ? 0 : lowest(item).reduce((sum, child) => sum + (kindOf(child) === 'Clip' ? 1 : isNest(child) ? clipCount(child, depth + 1) : 0), 0);
+
+const isNest = (item: Item): boolean => kindOf(item) === 'Stack' || kindOf(item) === 'Track';
+
+/** What a track comes to. */
+interface Laid {
+  readonly shots: readonly CutInShot[];
+  /** What stood after the last of them. */
+  readonly after: readonly Item[];
+  readonly nests: NonNullable<CutOrigin['nests']>;
 }
 
-/** Shots of a track; a clip that becomes none stands before the next. */
-function shotsIn(track: Item, left: Set<string>): { shots: CutInShot[]; after: Item[] } {
-  const { clips, after } = clipsIn(track, left);
+/** The shots of a track in their order, those of stacks and tracks within it too; whatever becomes none stands before the next one beside it. */
+function laidOf(track: Item, told: Told): Laid {
   const shots: CutInShot[] = [];
-  let passed: Item[] = [];
-  for (const { clip, before } of clips) {
-    const shot = shotOf(clip, left);
-    if (!shot) passed.push(...before, clip);
-    else {
-      const standing = [...passed, ...before];
-      shots.push(standing.length ? { ...shot, origin: { ...shot.origin, before: standing } } : shot);
-      passed = [];
+  const nests: { item: Item; before?: Item[] }[] = [];
+  /** @returns what stands after the last shot of this level */
+  const walk = (children: readonly Item[], within: readonly number[]): Item[] => {
+    let before: Item[] = [];
+    for (const child of children) {
+      if (kindOf(child) === 'Clip') {
+        const shot = shotOf(child, told);
+        if (!shot) before.push(child);
+        else {
+          shots.push({ ...shot, origin: { ...shot.origin, ...(before.length && { before }), ...(within.length && { within }) } });
+          before = [];
+        }
+      } else if (isNest(child) && within.length < MOST_DEPTH) {
+        const [known, id] = [shots.length, nests.length];
+        nests.push({ item: child, ...(before.length && { before }) });
+        const after = walk(lowest(child), [...within, id]);
+        if (shots.length === known) {
+          nests.length = id;
+          before.push(child);
+        } else {
+          told.kept.add('the trim of clips within clips');
+          nests[id]!.item = { ...child, children: [...after, ...(kindOf(child) === 'Stack' ? childrenOf(child).slice(1) : [])] };
+          before = [];
+        }
+      } else {
+        if (kindOf(child) === 'Gap') told.kept.add('gaps');
+        else if (kindOf(child) === 'Transition') told.kept.add('transitions, which are cuts here');
+        before.push(child);
+      }
     }
-  }
-  return { shots, after: [...passed, ...after] };
+    return before;
+  };
+  const after = walk(childrenOf(track), []);
+  return { shots, after, nests };
 }
 
 /**
@@ -153,15 +186,18 @@ export function readOtio(text: string): CutIn {
     throw new FormatError(text.slice(0, at).split('\n').length, `no JSON: ${(error as Error).message}`);
   }
   if (!isItem(root)) throw new FormatError(1, 'no OpenTimelineIO: there is no OTIO_SCHEMA at its beginning');
-  const left = new Set<string>();
+  const told: Told = { left: new Set(), kept: new Set() };
   const tracks = kindOf(root) === 'Clip' ? [{ OTIO_SCHEMA: 'Track.1', children: [root] }] : tracksOf(root);
-  const found = tracks.map((track) => clipsIn(track, new Set()).clips.length);
+  const found = tracks.map((track) => clipCount(track));
   const at = found.findIndex((count) => count > 0);
   if (at < 0) throw new FormatError(1, `there are no clips on a track of pictures in this ${kindOf(root)}`);
   if (found[at]! > MOST_SHOTS) throw new FormatError(1, `${found[at]} clips; a reel has at most ${MOST_SHOTS}`);
-  if (found.some((count, i) => i > at && count > 0)) left.add('tracks of pictures above the first');
-  const { shots, after } = shotsIn(tracks[at]!, left);
-  if (shots.length === 0) throw new FormatError(1, `none of its clips can be had: ${[...left].join('; ')}`);
-  const origin = timelineOf(root, tracks[at]!, after, left);
-  return { name: textOf(root.name) || 'Cut', shots, left: [...left], ...(origin && { origin }) };
+  if (found.some((count, i) => i > at && count > 0)) told.kept.add(ABOVE);
+  const laid = laidOf(tracks[at]!, told);
+  const { shots } = laid;
+  if (shots.length === 0) throw new FormatError(1, `none of its clips can be had: ${[...told.kept, ...told.left].join('; ')}`);
+  const origin = timelineOf(root, tracks[at]!, laid, told);
+  // Of what goes out anew nothing is kept.
+  const [left, kept] = origin ? [[...told.left], [...told.kept]] : [[...told.kept, ...told.left], []];
+  return { name: textOf(root.name) || 'Cut', shots, left, kept, ...(origin && { origin }) };
 }

@@ -31,7 +31,7 @@ export async function copyShot({ db, news }: Room, id: string): Promise<string> 
       .returning({ id: shots.id });
     const [clip] = await tx.select().from(clips).where(eq(clips.shotId, id));
     // What stands before it in its cut stands there once.
-    const { before: _before, ...origin } = clip?.origin ?? {};
+    const { before: _before, passed: _passed, ...origin } = clip?.origin ?? {};
     if (clip) await tx.insert(clips).values({ shotId: copy!.id, origin });
     return copy!.id;
   });

@@ -111,6 +111,9 @@ const bringPlate = async (file: File): Promise<string | null> => mediumOf(await 
 /** Sends one file to a reel, as a shot. @returns the id of its medium, null where it did not get there */
 export const bringFile = async (file: File, reel: string): Promise<string | null> => mediumOf(await settle(send(file, { reel })));
 
+/** Sends images to a reel, as one shot. @returns the id of their medium, null where they did not get there */
+export const bringSequence = (files: readonly File[], reel: string): Promise<string | null> => sendSequence(files, reel);
+
 async function settle({ key, done }: { key: string; done: Promise<string | null> }): Promise<string | null> {
   try {
     const id = await done;

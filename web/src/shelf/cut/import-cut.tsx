@@ -8,7 +8,7 @@ import { useReels } from '../../api/client';
 import { Button } from '../../parts/button';
 import { FileButton } from '../../parts/file-button';
 import { isCutName, wantedBy, type Wanted } from './cut-media';
-import { layCut, type LaidCut, type Progress } from './lay-cut';
+import { keptNote, layCut, type LaidCut, type Progress } from './lay-cut';
 
 /** The cut that is being imported, and the files that came with it. */
 const useCut = create<{ cut: CutIn | null; files: readonly File[] }>(() => ({ cut: null, files: [] }));
@@ -66,7 +66,7 @@ function Asked({ cut }: { cut: CutIn }) {
   const files = useCut((s) => s.files);
   const { data: reels = [] } = useReels();
   const navigate = useNavigate();
-  const [byHand, setByHand] = useState<ReadonlyMap<string, File>>(new Map());
+  const [byHand, setByHand] = useState<ReadonlyMap<string, readonly File[]>>(new Map());
   const [progress, setProgress] = useState<Progress | null>(null);
   const [laid, setLaid] = useState<LaidCut | null>(null);
   const [error, setError] = useState<string | null>(null);
@@ -117,10 +117,11 @@ function Asked({ cut }: { cut: CutIn }) {
       </p>
       <ul className="my-3 min-h-0 flex-1 overflow-y-auto border-y border-rule" aria-label="Files of the cut">
         {wanted.map((one) => (
-          <FileRow key={one.name} wanted={one} onFound={(file) => setByHand(new Map([...byHand, [one.name, file]]))} />
+          <FileRow key={one.name} wanted={one} onFound={(found) => setByHand(new Map([...byHand, [one.name, found]]))} />
         ))}
       </ul>
       {cut.left.length > 0 && <p className="text-faint">Left out: {cut.left.join('; ')}.</p>}
+      {cut.kept.length > 0 && <p className="text-faint">{keptNote(cut)}</p>}
       {lacking > 0 && (
         <p className="mt-1">
           {lacking === 1 ? 'The shot' : `The ${lacking} shots`} of missing files {lacking === 1 ? 'is' : 'are'} left out.
@@ -151,15 +152,21 @@ function Asked({ cut }: { cut: CutIn }) {
   );
 }
 
-function FileRow({ wanted: { name, shots, source }, onFound }: { wanted: Wanted; onFound: (file: File) => void }) {
-  const where =
-    source === null ? 'missing' : source.kind === 'here' ? `here, in “${source.reel}”` : source.file.name === name ? 'to be imported' : `${source.file.name}, to be imported`;
+function placeOf(name: string, source: Wanted['source']): string {
+  if (source === null) return 'missing';
+  if (source.kind === 'here') return `here, in “${source.reel}”`;
+  if (source.kind === 'images') return `${source.files.length} images, to be imported`;
+  return source.file.name === name ? 'to be imported' : `${source.file.name}, to be imported`;
+}
+
+function FileRow({ wanted: { name, shots, isSequence, source }, onFound }: { wanted: Wanted; onFound: (files: readonly File[]) => void }) {
+  const find = { label: `${isSequence ? 'Images' : 'File'} for ${name}`, kind: 'bare', className: '!px-0 justify-self-end text-faint', accept: '' } as const;
   return (
     <li className="grid grid-cols-[1fr_60px_220px_64px] items-center gap-3 border-b border-rule px-1 py-2 last:border-0" data-cut-file={source?.kind ?? 'missing'}>
       <span className="truncate">{name}</span>
       <span className="text-right text-faint">{shots === 1 ? '1 shot' : `${shots} shots`}</span>
-      <span className={`truncate text-right ${source ? 'text-moss' : 'text-oxide'}`}>{where}</span>
-      <FileButton label={`File for ${name}`} kind="bare" className="!px-0 justify-self-end text-faint" accept="" onFile={onFound}>
+      <span className={`truncate text-right ${source ? 'text-moss' : 'text-oxide'}`}>{placeOf(name, source)}</span>
+      <FileButton {...find} {...(isSequence ? { onFiles: onFound } : { onFile: (file: File) => onFound([file]) })}>
         {source ? 'Another…' : 'Find…'}
       </FileButton>
     </li>

@@ -1,8 +1,9 @@
 /** A cut becomes a reel: its files are sent, and when they have come in its shots are laid in their order. */
-import { placeShot, type CutIn } from '@tin-ghost/core';
+import { placeShot, type CutIn, type CutInShot } from '@tin-ghost/core';
 import type { CutOrder, Footage, Reel, ReelSummary, Shot } from '@tin-ghost/contract';
 import { api, refresh } from '../../api/client';
-import { bringFile } from '../../api/upload';
+import { bringFile, bringSequence } from '../../api/upload';
+import { imageNumber } from '../../api/sequences';
 import type { Wanted } from './cut-media';
 
 /** How far it has come. */
@@ -35,12 +36,16 @@ async function bring(reel: string, wanted: readonly Wanted[], onProgress: (progr
   const files = wanted.flatMap(({ name, source }) => (source?.kind === 'file' ? [{ name, file: source.file }] : []));
   // Two names may be of one file.
   const once = [...new Map(files.map(({ file }) => [file, file])).values()];
-  await Promise.all(
-    once.map(async (file) => {
+  await Promise.all([
+    ...once.map(async (file) => {
       const medium = await bringFile(file, reel);
       for (const { name } of files.filter((one) => one.file === file)) if (medium) media.set(name, medium);
     }),
-  );
+    ...wanted.map(async ({ name, source }) => {
+      const medium = source?.kind === 'images' ? await bringSequence(source.files, reel) : null;
+      if (medium) media.set(name, medium);
+    }),
+  ]);
   for (;;) {
     const { shots } = await api<Reel>(`/reels/${reel}`);
     const all = [...media].map(([name, medium]) => [name, shots.find((shot) => shot.medium.id === medium)] as const);
@@ -55,6 +60,16 @@ async function bring(reel: string, wanted: readonly Wanted[], onProgress: (progr
   }
 }
 
+/** A shot whose images are counted from the first that was found, where the cut counts from another. */
+function counted(shot: CutInShot, wanted: readonly Wanted[]): CutInShot {
+  const source = wanted.find(({ name }) => name === shot.file)?.source;
+  if (shot.taken.by !== 'images' || source?.kind !== 'images') return shot;
+  const first = Math.min(...source.files.map(({ name }) => imageNumber(name)));
+  return { ...shot, taken: { ...shot.taken, from: shot.taken.from + imageNumber(shot.file) - first } };
+}
+
+export const keptNote = ({ kept }: CutIn): string => `Not shown here, but exported again: ${kept.join('; ')}.`;
+
 /**
  * @throws ApiError where the server refuses; the reel then stands with the files that came in
  */
@@ -67,6 +82,7 @@ export async function layCut(cut: CutIn, wanted: readonly Wanted[], onProgress: 
       ready.set(name, { shot: source.shot, footage: medium.footage, error: null });
     }
   const notes = cut.left.map((what) => `Left out: ${what}.`);
+  if (cut.kept.length) notes.push(keptNote(cut));
   for (const { name, shots } of wanted)
     if (!ready.get(name)?.footage)
       notes.push(
@@ -75,7 +91,7 @@ export async function layCut(cut: CutIn, wanted: readonly Wanted[], onProgress: 
   const laid = cut.shots.flatMap((shot): CutOrder['shots'][number][] => {
     const source = ready.get(shot.file);
     if (!source?.footage) return [];
-    const placed = placeShot(shot, source.footage);
+    const placed = placeShot(counted(shot, wanted), source.footage);
     notes.push(...placed.notes.map((note) => `${shot.name} ${note}.`));
     const { preparation } = placed;
     const { trim, speed } = preparation;
