@@ -18,9 +18,15 @@ export function usePainted(paint: (g: CanvasRenderingContext2D, width: number, h
       g.scale(scale, scale);
       paint(g, width, height);
     };
-    const observer = new ResizeObserver(draw);
-    observer.observe(element);
     draw();
+    // It tells the size once when it begins, too.
+    let [width, height] = [element.clientWidth, element.clientHeight];
+    const observer = new ResizeObserver(() => {
+      if (element.clientWidth === width && element.clientHeight === height) return;
+      [width, height] = [element.clientWidth, element.clientHeight];
+      draw();
+    });
+    observer.observe(element);
     return () => observer.disconnect();
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, again);

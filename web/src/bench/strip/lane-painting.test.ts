@@ -35,7 +35,14 @@ function painted(events: readonly ListedEvent[], selected: string | null = null,
     arc: (x: number, y: number, r: number) => marks.push({ kind: 'head', ink: g.fillStyle, x, y, width: 2 * r, height: 2 * r, alpha: g.globalAlpha }),
     fill: () => undefined,
   };
-  paintLane(g as unknown as CanvasRenderingContext2D, 500, 17, { events, from: from, to: to, selected, changed: (id) => changed.includes(id) });
+  paintLane(g as unknown as CanvasRenderingContext2D, 500, 17, {
+    events,
+    longest: Math.max(0, ...events.map(({ length }) => length)),
+    from,
+    to,
+    selected,
+    changed: (id) => changed.includes(id),
+  });
   const [line, ...rest] = marks;
   expect(line).toMatchObject({ kind: 'fill', ink: 'rule', x: 0, width: 500, height: 1 });
   return rest;

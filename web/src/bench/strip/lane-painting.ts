@@ -5,7 +5,10 @@ import { isMuted } from '../state/event-edits';
 const REACH = 6;
 
 interface Lane {
+  /** By time. */
   readonly events: readonly ListedEvent[];
+  /** Seconds of the longest of them. */
+  readonly longest: number;
   /** What of the shot fills the width, in seconds. */
   readonly from: number;
   readonly to: number;
@@ -15,7 +18,7 @@ interface Lane {
 }
 
 /** Marks: a bar as long as its event; hollow where muted, with a head where pinned, ink where a hand changed it. */
-export function paintLane(g: CanvasRenderingContext2D, width: number, height: number, { events, from, to, selected, changed }: Lane): void {
+export function paintLane(g: CanvasRenderingContext2D, width: number, height: number, { events, longest, from, to, selected, changed }: Lane): void {
   const style = getComputedStyle(g.canvas);
   const [rule, oxide, ink, faint] = ['rule', 'oxide', 'ink', 'faint'].map((name) => style.getPropertyValue(`--color-${name}`)) as [string, string, string, string];
   const middle = Math.round(height / 2);
@@ -46,10 +49,23 @@ export function paintLane(g: CanvasRenderingContext2D, width: number, height: nu
     }
   };
   let last: ListedEvent | undefined;
-  for (const event of events) {
-    if (event.at > to || event.at + Math.max(event.length, REACH / perSecond) < from) continue;
+  const first = firstFrom(events, from - Math.max(longest, REACH / perSecond));
+  for (let i = first; i < events.length && events[i]!.at <= to; i++) {
+    const event = events[i]!;
+    if (event.at + Math.max(event.length, REACH / perSecond) < from) continue;
     if (event.id === selected) last = event;
     else draw(event);
   }
   if (last) draw(last);
+}
+
+/** Place of the first event that begins at a moment or after it. */
+function firstFrom(events: readonly ListedEvent[], seconds: number): number {
+  let [low, high] = [0, events.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (events[middle]!.at < seconds) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }

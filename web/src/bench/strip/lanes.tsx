@@ -52,9 +52,14 @@ function Lane({ at, events, source }: { at: UseAt; events: readonly ListedEvent[
   const use = traitUseAt(look, at)!;
   const name = use.name ?? traitById(use.trait)!.name;
   const seconds = source.frames / source.rate;
+  // An hour has very many, and is scrolled.
+  const { longest, shown } = useMemo(
+    () => ({ longest: events.reduce((most, { length }) => Math.max(most, length), 0), shown: events.reduce((count, event) => count + (isMuted(event) ? 0 : 1), 0) }),
+    [events],
+  );
 
   const canvas = usePainted(
-    (g, width, height) => paintLane(g, width, height, { events, from: from * seconds, to: (from + 1 / zoom) * seconds, selected, changed: (id) => isChanged(use, id) }),
+    (g, width, height) => paintLane(g, width, height, { events, longest, from: from * seconds, to: (from + 1 / zoom) * seconds, selected, changed: (id) => isChanged(use, id) }),
     [events, seconds, selected, use, lit, zoom, from],
   );
 
@@ -128,7 +133,7 @@ function Lane({ at, events, source }: { at: UseAt; events: readonly ListedEvent[
         ref={canvas}
         tabIndex={0}
         role="application"
-        aria-label={`Events of ${name}: ${events.filter((e) => !isMuted(e)).length}; arrows go from one to the next, with Alt they move it, Enter pins one at this frame, Delete mutes it`}
+        aria-label={`Events of ${name}: ${shown}; arrows go from one to the next, with Alt they move it, Enter pins one at this frame, Delete mutes it`}
         data-lane={use.trait}
         data-events={events.length}
         data-current={current ? '' : undefined}
