@@ -11,6 +11,7 @@ const project = (displayName, roots) => ({
 
 export default {
   testTimeout: 120_000,
+  testSequencer: '<rootDir>/jest.sequencer.mjs',
   projects: [
     project('core', ['<rootDir>/core']),
     project('contract', ['<rootDir>/contract']),
