@@ -16,7 +16,7 @@ export async function firstSlider(page) {
   for (const tag of await page.$$('[aria-label$="strength 100 %"]')) {
     await tag.click();
     await pause(300);
-    const thumb = await page.$('[role="slider"][aria-label]:not([aria-label="Moment in the shot"]):not([aria-label="Strength"])');
+    const thumb = await page.$('[aria-label^="Card of"] [role="slider"][aria-label]:not([aria-label="Strength"])');
     if (thumb) return thumb;
   }
   throw new Error('no card has a slider');

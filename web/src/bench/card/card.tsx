@@ -1,4 +1,4 @@
-import { Fragment, useMemo } from 'react';
+import { Fragment, useMemo, useState } from 'react';
 import { Switch } from 'radix-ui';
 import { RotateCcw, Trash2 } from 'lucide-react';
 import { actOf, keyed, MID_GREY_SIGNAL, tintOf, tooColourful, traitById, type Colour, type Setting, type TraitUse, type Value } from '@tin-ghost/core';
@@ -181,6 +181,15 @@ function TintWarning({ hue, size, carrier }: { hue: number; size: number; carrie
   );
 }
 
+/** The object of before, where a new one says the same: a setting of the trait changes nothing of what comes to it. */
+function useAsBefore<T>(now: T): T {
+  const text = JSON.stringify(now);
+  const [held, setHeld] = useState({ text, of: now });
+  if (held.text === text) return held.of;
+  setHeld({ text, of: now });
+  return now;
+}
+
 /** Width at which the picture before a trait is measured. */
 const MEASURED = 320;
 
@@ -188,7 +197,7 @@ const MEASURED = 320;
 function useBefore(source: Source, at: UseAt, wanted: boolean): ScopeData | undefined {
   const look = useDocument((s) => s.look);
   const frame = usePlayback((s) => (s.playing ? -1 : s.frame));
-  const before = useMemo(() => lookBefore(look, at), [look, at]);
+  const before = useAsBefore(useMemo(() => lookBefore(look, at), [look, at]));
   const size = useMemo(() => ({ width: MEASURED, height: Math.max(2, Math.round((source.height * MEASURED) / source.width)) }), [source]);
   const { worn } = usePicture(wanted && frame >= 0 ? source : null, frame, before, size, { scope: true });
   return worn?.scope;

@@ -6,15 +6,19 @@ import { preview } from '../../render/preview';
 
 const useListed = create<{ events: readonly ListedEvent[]; of: Look | null }>(() => ({ events: [], of: null }));
 
-const list = latest((order: { look: Look; rate: number; frames: number }) =>
-  preview()
+/** The picture has the machine first. */
+const AFTER_MS = 60;
+
+const list = latest(async (order: { look: Look; rate: number; frames: number }) => {
+  await new Promise((go) => setTimeout(go, AFTER_MS));
+  await preview()
     .ask({ kind: 'events', ...order })
     .then(
       (events) => useListed.setState({ events, of: order.look }),
       // A worker that fails leaves the marks as they were; the picture tells what went wrong.
       () => undefined,
-    ),
-);
+    );
+});
 
 /** Keeps the list of what happens in a look over a shot; for one place of the page. */
 export function useEventListing(look: Look, rate: number, frames: number): void {
