@@ -57,7 +57,7 @@ module.exports = {
       from: { path: '^core/src', pathNot: '\\.test\\.ts$|^core/src/testing\\.ts$|^core/checks/' },
       to: { dependencyTypes: ['core'] },
     },
-    { name: 'not-to-tests', severity: 'error', from: { pathNot: '\\.test\\.tsx?$|^core/src/testing' }, to: { path: '\\.test\\.tsx?$|/testing\\.ts$|core/src/twins\\.ts$' } },
+    { name: 'not-to-tests', severity: 'error', from: { pathNot: '\\.test\\.tsx?$|/testing[^/]*\\.ts$' }, to: { path: '\\.test\\.tsx?$|/testing[^/]*\\.ts$|core/src/twins\\.ts$' } },
   ],
   options: {
     tsConfig: { fileName: 'tsconfig.json' },
