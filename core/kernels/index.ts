@@ -7,6 +7,7 @@ export * from './outline';
 export * from './point';
 export * from './table';
 export * from './stock';
+export * from './stock-colour';
 export * from './colour';
 export * from './measure';
 export * from './blur';

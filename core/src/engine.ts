@@ -89,6 +89,10 @@ export interface Kernels {
   cubeRow(r: number, g: number, b: number, count: number, cube: number, size: number): void;
   stockRow(r: number, g: number, b: number, count: number, cube: number, greys: number): void;
   stockPartRow(r: number, g: number, b: number, count: number, cube: number, greys: number, share: number): void;
+  dyeTable(dst: number, shape: number, wavelengths: number, steps: number, perAmount: number): void;
+  /** @param stock address of a `StockNumbers` (`core/kernels/stock-colour.ts`) */
+  passDyes(dst: number, stock: number, cyan: number, magenta: number, yellow: number, under: number): void;
+  stockDensities(stock: number, colours: number, count: number): void;
   byLumaRow(r: number, g: number, b: number, count: number, table: number, size: number, kr: number, kb: number): void;
   saturateRow(r: number, g: number, b: number, count: number, s: number, kr: number, kb: number): void;
   byHueRow(r: number, g: number, b: number, count: number, table: number, kr: number, kb: number): void;

@@ -26,22 +26,40 @@ function softMin(k: Maths, a: number, b: number, s: number): number {
   return Math.min(a, b) - s * k.log(1 + k.exp(-Math.abs(a - b) / s));
 }
 
+/** A curve by its numbers: u = gain (mid-grey - density) is led into a shoulder (`toWhite`, soft over `high`) and a toe (`toBlack`, `low`), then `rest` is put back, by `back`. */
+export interface CurveNumbers {
+  readonly gain: number;
+  readonly rest: number;
+  readonly back: number;
+  readonly toWhite: number;
+  readonly toBlack: number;
+  readonly high: number;
+  readonly low: number;
+}
+
+/** What is led into the shoulder and the toe. */
+function through(k: Maths, u: number, { toWhite, toBlack, high, low }: Pick<CurveNumbers, 'toWhite' | 'toBlack' | 'high' | 'low'>): number {
+  return -softMin(k, -softMin(k, u, toWhite, high), toBlack, low);
+}
+
+/** @param ends densities at which black and white lie */
+export function curveNumbers(k: Maths, { contrast, toe, shoulder }: Response, ends: Ends = USUAL): CurveNumbers {
+  const shape = { toWhite: MID_GREY_DENSITY - ends.white, toBlack: ends.black - MID_GREY_DENSITY, high: 0.02 + 0.3 * shoulder, low: 0.02 + 0.45 * toe };
+  // The corners' roundness lowers the middle a little and takes of its slope; both are put back, white kept where it is.
+  const rest = through(k, 0, shape);
+  const back = shape.toWhite / (shape.toWhite - rest);
+  const slope = (back * (through(k, NEAR, shape) - through(k, -NEAR, shape))) / (2 * NEAR);
+  return { ...shape, gain: contrast / slope, rest, back };
+}
+
 /**
  * The characteristic curve: density for density, mid-grey kept. Straight with a slope of `contrast` in the middle, led into a
  * shoulder toward white and into a toe toward black, neither of which is ever quite reached (F. Hurter and V. C. Driffield's curve).
  * @param ends densities at which black and white lie
  */
-export function curveOf(k: Maths, { contrast, toe, shoulder }: Response, ends: Ends = USUAL): (density: number) => number {
-  const [toWhite, toBlack] = [MID_GREY_DENSITY - ends.white, ends.black - MID_GREY_DENSITY];
-  const [high, low] = [0.02 + 0.3 * shoulder, 0.02 + 0.45 * toe];
-  const bright = (u: number): number => softMin(k, u, toWhite, high);
-  const dark = (v: number): number => -softMin(k, -v, toBlack, low);
-  const through = (u: number): number => dark(bright(u));
-  // The corners' roundness lowers the middle a little and takes of its slope; both are put back, white kept where it is.
-  const rest = through(0);
-  const back = toWhite / (toWhite - rest);
-  const slope = (back * (through(NEAR) - through(-NEAR))) / (2 * NEAR);
-  return (density) => MID_GREY_DENSITY - (through((contrast / slope) * (MID_GREY_DENSITY - density)) - rest) * back;
+export function curveOf(k: Maths, response: Response, ends: Ends = USUAL): (density: number) => number {
+  const numbers = curveNumbers(k, response, ends);
+  return (density) => MID_GREY_DENSITY - (through(k, numbers.gain * (MID_GREY_DENSITY - density), numbers) - numbers.rest) * numbers.back;
 }
 
 /** So far from mid-grey its slope is read. */

@@ -1,14 +1,17 @@
+import type { Engine, Store } from '../../engine';
 import { MID_GREY_DENSITY } from '../grey';
 import { inverse, LUMINANCE, times, type Matrix, type Row } from '../../frame/colorimetry';
 import { neutral, SAME } from './dye-rows';
-import { curveOf } from './film-curve';
-import { bell, blackBody, primaries, projected, spectrum, sumOver, type Maths, type Spectrum } from './spectra';
+import { curveNumbers } from './film-curve';
+import { bell, blackBody, primaries, projected, spectrum, sumOver, WAVELENGTHS, type Maths, type Spectrum } from './spectra';
 import type { Dye, Lobe, Stock } from './stocks';
 
+/** Bytes of a `StockNumbers` (`core/kernels/stock-colour.ts`), and numbers of each of its layers. */
+const [NUMBERS_BYTES, LAYER_NUMBERS] = [120, 14];
 /** Least light that is told from none. */
 const DARK = 2 ** -29;
 /** Neutral densities whose amounts of dye are looked up. */
-const [NEUTRAL_MOST, NEUTRAL_STEP] = [5, 0.05];
+const [NEUTRALS, NEUTRAL_STEP] = [101, 0.05];
 
 /** Amounts of a dye for which what passes is worked out, and how many of them to an amount of 1: between them it is straight, within a ten-thousandth of density. */
 const [MOST_DYE, DYE_STEPS] = [8, 64];
@@ -39,109 +42,87 @@ const [GAMUT_KNEE, GAMUT_EDGE] = [0.86, 0.996];
 /** As light of the strongest channel. */
 const [WHITE_KNEE, WHITE_EDGE] = [0.92, 0.962];
 
-/** `v` up to a knee, and never quite at an edge however far it goes. */
-function compressed(v: number, knee: number, edge: number): number {
-  if (v <= knee) return v;
-  const room = edge - knee;
-  const x = (v - knee) / room;
-  return knee + (room * x) / Math.sqrt(1 + x * x);
-}
-
-/** Colours that a display cannot show come within what it can, softly, so that none of them becomes flat: all channels toward the strongest by one share, which keeps their hue. */
-function withinGamut(light: Row): Row {
-  const most = Math.max(...light);
-  const far = 1 - Math.min(...light) / most;
-  const share = far > GAMUT_KNEE ? compressed(far, GAMUT_KNEE, GAMUT_EDGE) / far : 1;
-  const held = compressed(most, WHITE_KNEE, WHITE_EDGE);
-  return light.map((v) => held * (1 - share * (1 - v / most))) as unknown as Row;
-}
-
 /**
  * A stock's answer to linear light, as densities in red, green and blue of a display: what its layers see, by wavelength; their curves; what
- * holds them back; what of the lamp's light passes the dyes; what an eye sees of it.
+ * holds them back; what of the lamp's light passes the dyes; what an eye sees of it. Colours that a display cannot show come within what it can, softly, so that none of them
+ * becomes flat: all channels toward the strongest by one share, which keeps their hue. The kernels work it out (`core/kernels/stock-colour.ts`).
  */
-export function stockColour(k: Maths, stock: Stock): (light: Row) => Row {
-  const log10 = (v: number): number => k.log(Math.max(DARK, v)) / Math.LN10;
-  const sees = stock.layers.map((layer) => seen(k, layer, primaries(k)));
-  const curves = stock.responses.map((response) => curveOf(k, response));
-  const [r709, g709, b709] = projected(k, blackBody(k, stock.lamp));
-  const luminance = r709.map((v, i) => LUMINANCE[0] * v + LUMINANCE[1] * g709[i]! + LUMINANCE[2] * b709[i]!);
-  const [toRed, toGreen, toBlue] = [r709, g709, b709].map((plane) => Float64Array.from(plane, (v, i) => v + NEARER * (luminance[i]! - v))) as [
-    Float64Array,
-    Float64Array,
-    Float64Array,
-  ];
-  const [red, green, blue] = primaries(k);
-  const base = red.map((v, i) => stock.base[0] * v + stock.base[1] * green[i]! + stock.base[2] * blue[i]!);
-  const shapes = stock.dyes ? stock.dyes.map((dye) => absorption(k, dye)) : [SILVER, SILVER, SILVER];
+export class StockColour {
+  private readonly tables: Store;
+  private readonly room: Store;
+  /** Address of a `StockNumbers`. */
+  private readonly numbers: number;
 
-  // What passes each dye, wavelength by wavelength, by its amount: a cube asks for it some million times.
-  const passes = shapes.map((shape) => {
-    const table = new Float32Array((MOST_DYE * DYE_STEPS + 2) * shape.length);
-    for (let step = 0; step <= MOST_DYE * DYE_STEPS + 1; step++)
-      shape.forEach((v, i) => {
-        table[step * shape.length + i] = k.exp((-Math.LN10 * step * v) / DYE_STEPS);
-      });
-    return table;
-  }) as unknown as readonly [Float32Array, Float32Array, Float32Array];
-  const [cyans, magentas, yellows] = passes;
-  const clear = Float64Array.from(base, (v) => k.exp(-Math.LN10 * v));
-  const bare = new Float64Array(base.length).fill(1);
-  const placeOf = (amount: number): number => Math.max(0, Math.min(MOST_DYE, amount)) * DYE_STEPS;
+  constructor(
+    private readonly engine: Engine,
+    stock: Stock,
+  ) {
+    [this.tables, this.room] = [engine.store(), engine.store()];
+    const k = engine.kernels;
+    const count = WAVELENGTHS.length;
+    const dyeBytes = (MOST_DYE * DYE_STEPS + 2) * count * 4;
+    const at = this.tables.at(NUMBERS_BYTES + 3 * dyeBytes + (4 * count + 3 * LAYER_NUMBERS + 3 * NEUTRALS) * 8);
+    this.numbers = at;
+    // Numbers of eight bytes first.
+    let next = at + NUMBERS_BYTES;
+    const doubles = (values: ArrayLike<number>): number => {
+      const place = next;
+      new Float64Array(k.memory.buffer, place, values.length).set(values);
+      next += values.length * 8;
+      return place;
+    };
+    const [r709, g709, b709] = projected(k, blackBody(k, stock.lamp));
+    const luminance = r709.map((v, i) => LUMINANCE[0] * v + LUMINANCE[1] * g709[i]! + LUMINANCE[2] * b709[i]!);
+    const toDisplay = [r709, g709, b709].map((plane) => doubles(plane.map((v, i) => v + NEARER * (luminance[i]! - v))));
+    const [red, green, blue] = primaries(k);
+    const base = red.map((v, i) => stock.base[0] * v + stock.base[1] * green[i]! + stock.base[2] * blue[i]!);
+    const clear = doubles(base.map((v) => k.exp(-Math.LN10 * v)));
+    const neutralAt = doubles(new Float64Array(3 * NEUTRALS));
+    const layersAt = doubles(new Float64Array(3 * LAYER_NUMBERS));
+    const dyes = (stock.dyes ? stock.dyes.map((dye) => absorption(k, dye)) : [SILVER, SILVER, SILVER]).map((shape, i) => {
+      const table = next + i * dyeBytes;
+      const from = this.room.at(count * 8);
+      new Float64Array(k.memory.buffer, from, count).set(shape);
+      k.dyeTable(table, from, count, MOST_DYE * DYE_STEPS + 1, DYE_STEPS);
+      return table;
+    });
+    engine.ints(at, 10).set([...dyes, ...toDisplay, clear, neutralAt, NEUTRALS, count]);
+    new Float64Array(k.memory.buffer, at + 40, 9).set([MOST_DYE, DYE_STEPS, NEUTRAL_STEP, DARK, MID_GREY_DENSITY, GAMUT_KNEE, GAMUT_EDGE, WHITE_KNEE, WHITE_EDGE]);
+    engine.ints(at + 112, 1)[0] = layersAt;
 
-  /** Linear light that passes dyes of some amounts, and a base (what of each wavelength passes it). */
-  const passing = (cyan: number, magenta: number, yellow: number, under: Float64Array): Row => {
-    const count = under.length;
-    const c = placeOf(cyan);
-    const m = placeOf(magenta);
-    const y = placeOf(yellow);
-    let cp = Math.floor(c) * count;
-    let mp = Math.floor(m) * count;
-    let yp = Math.floor(y) * count;
-    const cf = c % 1;
-    const mf = m % 1;
-    const yf = y % 1;
-    let r = 0;
-    let g = 0;
-    let b = 0;
-    // Plain numbers: this runs some million times.
-    for (let i = 0; i < count; i++, cp++, mp++, yp++) {
-      const cn = cyans[cp]!;
-      const mn = magentas[mp]!;
-      const yn = yellows[yp]!;
-      const t = under[i]! * (cn + cf * (cyans[cp + count]! - cn)) * (mn + mf * (magentas[mp + count]! - mn)) * (yn + yf * (yellows[yp + count]! - yn));
-      r += t * toRed[i]!;
-      g += t * toGreen[i]!;
-      b += t * toBlue[i]!;
-    }
-    return [r, g, b];
-  };
-  const densities = ([c, m, y]: Row): Row => passing(c, m, y, bare).map((v) => -log10(v)) as unknown as Row;
-  const amounts = neutrals(densities);
-  const amountOf = (density: number, plane: number): number => {
-    if (density <= 0) return density;
-    const place = Math.min(density / NEUTRAL_STEP, amounts.length - 1.001);
-    const low = Math.floor(place);
-    return amounts[low]![plane]! + (place - low) * (amounts[low + 1]![plane]! - amounts[low]![plane]!);
-  };
-  const couplers = stock.dyes ? couplersOf(stock.parts, densities, amounts) : SAME;
+    const densities = ([cyan, magenta, yellow]: Row): Row => {
+      const to = this.room.at(24);
+      k.passDyes(to, at, cyan, magenta, yellow, 0);
+      return Array.from(new Float64Array(k.memory.buffer, to, 3), (v) => -k.log(Math.max(DARK, v)) / Math.LN10) as unknown as Row;
+    };
+    const amounts = neutrals(densities);
+    new Float64Array(k.memory.buffer, neutralAt, 3 * NEUTRALS).set(amounts.flat());
+    const couplers = stock.dyes ? couplersOf(stock.parts, densities, amounts) : SAME;
+    const of = primaries(k);
+    const layers = stock.layers.flatMap((layer, i) => {
+      const { gain, rest, back, toWhite, toBlack, high, low } = curveNumbers(k, stock.responses[i]!);
+      return [...seen(k, layer, of), stock.speed[i]!, gain, rest, back, toWhite, toBlack, high, low, ...couplers[i]!];
+    });
+    new Float64Array(k.memory.buffer, layersAt, layers.length).set(layers);
+  }
 
-  return (light) => {
-    const layers = sees.map((row, i) => curves[i]!(-log10(row[0] * light[0] + row[1] * light[1] + row[2] * light[2]) - stock.speed[i]!));
-    const dyed = layers.map((own, i) => {
-      const held = couplers[i]![0] * layers[0]! + couplers[i]![1] * layers[1]! + couplers[i]![2] * layers[2]!;
-      // What holds a layer back leaves the less to be held back.
-      const density = held < own && own > 0 ? own * k.exp((held - own) / own) : held;
-      return amountOf(density, i);
-    }) as unknown as Row;
-    return withinGamut(passing(dyed[0], dyed[1], dyed[2], clear)).map((v) => -log10(v)) as unknown as Row;
-  };
+  release(): void {
+    for (const store of [this.tables, this.room]) store.release();
+  }
+
+  /** Densities for colours of linear light, three numbers each. */
+  densities(colours: Float64Array): Float64Array {
+    const at = this.room.at(colours.byteLength);
+    new Float64Array(this.engine.kernels.memory.buffer, at, colours.length).set(colours);
+    this.engine.kernels.stockDensities(this.numbers, at, colours.length / 3);
+    return new Float64Array(this.engine.kernels.memory.buffer, at, colours.length).slice();
+  }
 }
 
 /** Amounts of the three dyes that together are a neutral of each density, as a stock is balanced from white to black. */
 function neutrals(densities: (amounts: Row) => Row): Row[] {
   const found: Row[] = [[0, 0, 0]];
-  for (let i = 1; i <= NEUTRAL_MOST / NEUTRAL_STEP; i++) {
+  for (let i = 1; i < NEUTRALS; i++) {
     let now = found[i - 1]!.map((v) => v + NEUTRAL_STEP) as unknown as Row;
     // Each dye stands mostly in one channel: what lacks there is added to it.
     for (let round = 0; round < 12; round++) {

@@ -1,6 +1,6 @@
 import type { Engine, Store } from '../../engine';
 import { rowAt, type Surface } from '../../frame/surface';
-import { stockColour } from './stock-colour';
+import { StockColour } from './stock-colour';
 import type { Stock } from './stocks';
 
 /** What `stockRow` takes: points a side, two to each doubling of light from the first, which is none; entries on the axis of greys for each step. */
@@ -29,16 +29,15 @@ interface Baked {
 }
 
 function bake(engine: Engine, stock: Stock): Baked {
-  const of = stockColour(engine.kernels, stock);
+  const colour = new StockColour(engine, stock);
   const counted = (density: number): number => DENSITIES * Math.min(DENSEST, density);
-  const whole = new Int16Array(POINTS * 3);
-  let at = 0;
-  for (const b of LIGHTS)
-    for (const g of LIGHTS)
-      for (const r of LIGHTS) {
-        const densities = of([r, g, b]);
-        for (let plane = 0; plane < 3; plane++) whole[at++] = Math.round(counted(densities[plane]!));
-      }
+  const points = new Float64Array(POINTS * 3);
+  for (let i = 0; i < POINTS; i++) {
+    points[3 * i] = LIGHTS[i % SIZE]!;
+    points[3 * i + 1] = LIGHTS[Math.floor(i / SIZE) % SIZE]!;
+    points[3 * i + 2] = LIGHTS[Math.floor(i / (SIZE * SIZE))]!;
+  }
+  const whole = Int16Array.from(colour.densities(points), (density) => Math.round(counted(density)));
   const pairs = new Int16Array(3 * POINTS * 8);
   let to = 0;
   for (const step of [1, SIZE, SIZE * SIZE])
@@ -52,17 +51,26 @@ function bake(engine: Engine, stock: Stock): Baked {
     }
   const onAxis = (point: number, plane: number): number => whole[3 * point * (1 + SIZE + SIZE * SIZE) + plane]!;
   const entries = (SIZE - 1) * GREYS + 1;
+  const placeOf = (i: number): { point: number; way: number } => {
+    const point = Math.min(SIZE - 2, Math.floor(i / GREYS));
+    return { point, way: i / GREYS - point };
+  };
+  const greys = new Float64Array(entries * 3);
+  for (let i = 0; i < entries; i++) {
+    const { point, way } = placeOf(i);
+    greys.fill(lightAt(point, way), 3 * i, 3 * i + 3);
+  }
+  const exact = colour.densities(greys);
   const lacks = new Int32Array(entries * 4);
   for (let i = 0; i < entries; i++) {
-    const point = Math.min(SIZE - 2, Math.floor(i / GREYS));
-    const way = i / GREYS - point;
-    const light = lightAt(point, way);
+    const { point, way } = placeOf(i);
     const share = byLogarithm(way);
-    of([light, light, light]).forEach((density, plane) => {
+    for (let plane = 0; plane < 3; plane++) {
       const straight = onAxis(point, plane) + share * (onAxis(point + 1, plane) - onAxis(point, plane));
-      lacks[4 * i + plane] = Math.round(SHARES * (counted(density) - straight));
-    });
+      lacks[4 * i + plane] = Math.round(SHARES * (counted(exact[3 * i + plane]!) - straight));
+    }
   }
+  colour.release();
   return { pairs, lacks };
 }
 
