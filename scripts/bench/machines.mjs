@@ -67,7 +67,7 @@ export async function measure({ core, media, root }) {
             '1',
           ];
           const range = ['--from', String(share[0]), '--to', String(share[1])];
-          const [code] = await once(spawn('taskset', ['-c', String(core), process.execPath, join(root, 'cli/dist/tinghost.mjs'), ...args, ...range], { stdio: 'ignore' }), 'exit');
+          const [code] = await once(spawn('taskset', ['-c', String(core), process.execPath, join(root, 'cli/bin/tinghost.mjs'), ...args, ...range], { stdio: 'ignore' }), 'exit');
           if (code !== 0) throw new Error(`the command line ended with ${code}`);
         }),
       );
