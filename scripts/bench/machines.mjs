@@ -102,7 +102,7 @@ export async function measure({ core, media, root }) {
       ratios.push((performance.now() - between) / (between - from));
     }
     const ratio = ratios.sort((a, b) => a - b)[(ROUNDS - 1) / 2];
-    return `## Machines\n\nA print of ${film.frames} pictures of ${SIZE.width}x${SIZE.height}, Home gauge, ${segments.length} segments, MP4, from its order to its end, server and database beside it on the same cores: the middle of ${ROUNDS} turns.\n\n${table(['who', 's', 'times one'], workers)}\n\nTwo programs that know nothing of each other, each on a core of its own with half of the pictures, were ${limit.toFixed(2)} times as fast as one in the same turn: what the machine allows.\n\nThe same on all cores, in segments and joined, takes ${ratio.toFixed(2)} times what it takes in one go.\n`;
+    return `## Machines\n\nA print of ${film.frames} pictures of ${SIZE.width}x${SIZE.height}, Home gauge, ${segments.length} segments, MP4, from its order to its end, server and database beside it on the same cores: the middle of ${ROUNDS} turns.\n\n${table(['who', 's', 'times one'], workers)}\n\nTwo programs that know nothing of each other, each on a core of its own with half of the pictures, were ${limit.toFixed(2)} times as fast as one in the same turn, their starts included.\n\nThe same on all cores, in segments and joined, takes ${ratio.toFixed(2)} times what it takes in one go.\n`;
   } finally {
     await app.close();
     await cluster.stop();
