@@ -405,4 +405,5 @@ test('a cut by EDL comes in with the files that are handed over; one that is mis
   await until(async () => (await readdir(folder)).includes('TWO TRAMS.edl'));
   const out = await readFile(join(folder, 'TWO TRAMS.edl'), 'utf8');
   expect(out.split('\r\n').slice(3, 6)).toEqual(['001  TRAM01   V     C        10:00:01:00 10:00:02:00 01:00:00:00 01:00:01:00', '* FROM CLIP NAME: RED.MOV', '* SCENE: 4 B']);
+  expect(out.split('\r\n')).toEqual(expect.arrayContaining(['002  AX       V     D    012 10:00:02:00 10:00:03:10 01:00:01:00 01:00:02:10', '* TO CLIP NAME: lost.mov']));
 });

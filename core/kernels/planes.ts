@@ -1,5 +1,5 @@
-// Bells, halving and doubling of whole planes, row by row: a plane is read and written along its rows, which is what memory is fast at (stripes of columns
-// took up to twice as long). Edges are continued.
+// Bells, halving and doubling of whole planes, row by row: a plane is read and written along its rows, which is what memory is fast at (stripes of 512
+// columns took a fifth longer, of 128 more than twice as long). Edges are continued.
 import { mixToward } from './blend';
 import { bellRow, bellRows, doubleRow, doubleRows, halveRow, halveRows } from './blur';
 import { addRow } from './point';

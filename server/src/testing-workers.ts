@@ -8,7 +8,7 @@ import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 import S3rver from 's3rver';
-import { expect } from '@jest/globals';
+import { afterAll, afterEach, beforeAll, expect } from '@jest/globals';
 import { LOOK_SCHEMA, type Look } from '@tin-ghost/core';
 import { probe, strike } from '@tin-ghost/media';
 import { TestServer, type Answer } from './testing';
@@ -37,7 +37,7 @@ export async function until(what: () => Promise<boolean>, seconds = 30): Promise
 }
 
 /** A server that strikes nothing itself, its bucket, and workers about them. */
-export class Workers {
+class Workers {
   folder!: string;
   under!: TestServer;
   bucket!: S3rver;
@@ -139,4 +139,13 @@ export class Workers {
     const left = async (): Promise<string[]> => (await readdir(folder, { recursive: true })).filter((name) => name.includes(`segments/${id}/`) && !name.includes('._S3rver'));
     await until(async () => (await left()).length === 0);
   };
+}
+
+/** Those that a file's tests share. @param name of their database */
+export function workersOf(name: string): Workers {
+  const workers = new Workers();
+  beforeAll(() => workers.up(name), 180_000);
+  afterEach(() => workers.endAll());
+  afterAll(() => workers.down());
+  return workers;
 }

@@ -2,13 +2,10 @@
 import { mkdir, readdir, rm, statfs, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
-import { afterAll, afterEach, beforeAll, expect, test } from '@jest/globals';
-import { until, Workers } from './testing-workers';
+import { expect, test } from '@jest/globals';
+import { until, workersOf } from './testing-workers';
 
-const workers = new Workers();
-beforeAll(() => workers.up('hindered_workers_test'), 180_000);
-afterEach(() => workers.endAll());
-afterAll(() => workers.down());
+const workers = workersOf('hindered_workers_test');
 
 test('the database away ten times', async () => {
   await Promise.all([workers.begin(), workers.begin()]);

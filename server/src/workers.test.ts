@@ -5,17 +5,14 @@
 import { once } from 'node:events';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
-import { afterAll, afterEach, beforeAll, expect, test } from '@jest/globals';
+import { expect, test } from '@jest/globals';
 import { engineOf } from './jobs/engine-fact';
 import { connect } from './db/client';
 import { Bucket } from './store/bucket';
-import { PICTURES, until, Workers } from './testing-workers';
+import { PICTURES, until, workersOf } from './testing-workers';
 import { startWorker } from './worker';
 
-const workers = new Workers();
-beforeAll(() => workers.up('workers_test'), 180_000);
-afterEach(() => workers.endAll());
-afterAll(() => workers.down());
+const workers = workersOf('workers_test');
 
 test('two workers share a print through the bucket, each has its part, and it is the print made in one go', async () => {
   await Promise.all([workers.begin(), workers.begin()]);

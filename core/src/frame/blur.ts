@@ -150,7 +150,7 @@ export class Blur {
     this.lay(0, from, size, spread, { dst, how: 'written' });
   }
 
-  /** dst += share * src blurred by a bell of `sigma` pixels. */
+  /** dst += share * src blurred by a bell of `sigma` pixels; they lie apart. */
   add(dst: number, src: number, stride: number, sigma: number, share: number): void {
     this.check(stride, 0);
     this.lay(0, src, sigma, 'bell', { dst, how: 'added', share });
@@ -218,10 +218,11 @@ export class Blur {
    * do so together and are mixed there, by the share of the first of them here.
    */
   private chain(level: number, dst: number, src: number, links: readonly Link[], weights: WeightsOf, spread: Spread): void {
+    if (links.length === 1) return this.lay(level, src, links[0]!.size, spread, { dst, how: 'written' });
     const { width, height, stride } = this.levels[level]!;
     const here = links.filter(({ size }) => this.reduced(level, size, spread) === undefined);
     const below = links.slice(here.length).map((link) => ({ ...link, size: this.reduced(level, link.size, spread)! }));
-    const w = links.length > 1 ? weights(width, height, stride) : 0;
+    const w = weights(width, height, stride);
     const to = (i: number): Laid => (i === 0 ? { dst, how: 'written' } : { dst, how: 'mixed', weights: w, link: links[i]! });
     here.forEach(({ size }, i) => (spread === 'disc' ? this.disc(level, src, size, to(i)) : this.bell(level, src, size, to(i))));
     if (below.length === 0) return;

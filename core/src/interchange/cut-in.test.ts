@@ -351,14 +351,21 @@ describe('a cut of another program goes out again as it came', () => {
       '* WIPE OF THE HOUSE',
       '* TO CLIP NAME: BELL.MOV',
       '008  A002     NONE  C        00:00:00:00 00:00:09:00 10:00:00:00 10:00:09:00',
+      '011  TRAM14   A     C        01:00:10:00 01:00:10:00 10:00:08:12 10:00:08:12',
+      '* FROM CLIP NAME: BELL.WAV',
+      '011  DEPOT    A     D    010 01:10:00:00 01:10:01:00 10:00:08:12 10:00:09:12',
+      'M2   TRAM14   050.0                01:00:10:00',
       'FCM: DROP FRAME',
-      '009  TRAM15   V     C        00:00:10:00 00:00:11:00 10:00:09:00 10:00:10:00',
+      '012  TRAM15   V     C        00:00:10:00 00:00:11:00 10:00:09:00 10:00:10:00',
       '* FROM CLIP NAME: DEPOT.MOV',
     ].join('\n');
     const laid = lay(readEdl(long), pal);
     expect(laid.shots.map(({ name }) => name)).toEqual(['DUSK.MOV', 'WORKSHOP.MOV', 'street 4.mp4', 'BELL.MOV', 'DEPOT.MOV']);
     // Numbers that are left out are told by the frames' mark.
-    expect(told(writeEdl(laid))).toEqual(told(long.replace('00:00:10:00 00:00:11:00', '00:00:10;00 00:00:11;00')));
+    // What was said of one that is led out of is said after both.
+    const [said, both] = ['* FROM CLIP NAME: BELL.WAV\n', 'DEPOT    A     D    010 01:10:00:00 01:10:01:00 10:00:08:12 10:00:09:12\n'];
+    const wanted = long.replace(said, '').replace(both, `${both}${said}`).replace('00:00:10:00 00:00:11:00', '00:00:10;00 00:00:11;00');
+    expect(told(writeEdl(laid))).toEqual(told(wanted));
     // What goes out comes back, and goes out the same.
     const again = readEdl(writeEdl(laid));
     expect(told(writeEdl(lay(again, pal)))).toEqual(told(writeEdl(laid)));

@@ -13,6 +13,9 @@ const plain = (text: string): string =>
     .replace(/\s+/g, ' ')
     .trim();
 
+/** Words of another list, which are a line each. */
+export const oneLine = (text: string): string => text.replace(/\p{Cc}+/gu, ' ').trimEnd();
+
 /** Where a shot begins and ends in its file: in the words it came with, where that is as it was. */
 function sourceOf(shot: CutShot, drop: boolean): readonly [string, string] {
   if (shot.origin?.source && isAsLaid(shot)) return shot.origin.source;
@@ -50,14 +53,14 @@ function ledInto(
 
 /** M2: how many frames of its file a second shows. */
 function speedOf({ came, shot, source }: Line): string[] {
-  if (came.retimed !== undefined && (!shot || isAsLaid(shot))) return [came.retimed];
+  if (came.retimed !== undefined && (!shot || isAsLaid(shot))) return [oneLine(came.retimed)];
   const { speed = 1 } = shot?.preparation ?? {};
   return speed === 1 ? [] : [`M2   ${reelOf(came)} ${(fps(shot!.rate) * speed).toFixed(1).padStart(5, '0')}                ${source[0]}`];
 }
 
 /** What came with it, and of a shot its name and look; the file, where none is told. @param led whether what leads into it is what did */
 function commentsOf({ came, shot }: Line, led: boolean): string[] {
-  const comments = (came.comments ?? []).filter((comment) => led || !came.transition || !/^\* ?FROM CLIP NAME:/i.test(comment));
+  const comments = (came.comments ?? []).map(oneLine).filter((comment) => led || !came.transition || !/^\* ?FROM CLIP NAME:/i.test(comment));
   if (!shot) return comments;
   const isNamed = comments.some((comment) => /^\*\s*(FROM CLIP NAME|TO CLIP NAME|SOURCE FILE):/i.test(comment));
   const own = [
@@ -68,10 +71,12 @@ function commentsOf({ came, shot }: Line, led: boolean): string[] {
   return [...comments, ...own.map(([word, value]) => `* ${word}: ${plain(value)}`.slice(0, MOST_COMMENT))];
 }
 
-/** Numbers of events as they came, where all have one and they rise; else from 1 on. */
+/** Numbers of events as they came, where all have one and they rise (two that stood beside each other may share one); else from 1 on. */
 function numbersOf(lines: readonly Line[]): string[] {
-  const came = lines.map(({ came: { number } }) => Number(number ?? 0));
-  const rise = came.every((number, i) => number > (came[i - 1] ?? 0));
+  const rise = lines.every(({ came: { number = 0, order = 0 } }, i) => {
+    const { number: above = 0, order: before = NaN } = lines[i - 1]?.came ?? {};
+    return Number(number) > Number(above) || (Number(number) === Number(above) && order === before + 1);
+  });
   return lines.map(({ came: { number } }, i) => (rise ? number! : String(i + 1).padStart(3, '0')));
 }
 

@@ -1,7 +1,7 @@
 import { FormatError } from '../formats/cube';
 import type { ClipOrigin, EdlEvent } from './cut';
 import type { CutIn, CutInShot } from './cut-in';
-import { hasPicture } from './edl';
+import { hasPicture, oneLine } from './edl';
 
 /** Number, reel, channels, transition with its length, then source in and out, record in and out. */
 const EVENT = /^\s*(\d{1,6})\s+(\S{1,100})\s+(\S{1,100})\s+(C|D|W\d*|KB?|KO)\s*(?:\s(\d+))?\s+(\S+)\s+(\S+)\s+(\S+)\s+(\S+)\s*$/i;
@@ -51,7 +51,7 @@ export function readEdl(text: string): CutIn {
       leaving = undefined;
       open = event;
       // What only a transition begins from takes no time.
-      if (told.source[0] === told.source[1] && told.record![0] === told.record![1] && hasPicture(told.channels!)) {
+      if (told.source[0] === told.source[1] && told.record![0] === told.record![1]) {
         leaving = event;
         continue;
       }
@@ -88,31 +88,29 @@ function eventOf(found: readonly string[], drop: boolean, order: number, leaving
   return {
     told: { number: number!, order, reel: reel!, channels: channels!, source: [first, after], record: [starts, stops], drop, ...(transition && { transition }) },
     isShot: hasPicture(channels!) && !/^(BL|BLACK)$/i.test(reel!),
-    comments: [],
+    // What is said of the one that it leads out of goes with it.
+    comments: out ? leaving!.comments : [],
   };
 }
 
-const plainLine = (line: string): string =>
-  line
-    .replace(/\p{Cc}+/gu, ' ')
-    .trimEnd()
-    .slice(0, MOST_COMMENT);
-
 /** Takes in a line that says more of an event. */
 function note(event: Event, line: string, events: readonly Event[], kept: Set<string>): void {
+  const words = oneLine(line).slice(0, MOST_COMMENT);
   const speed = SPEED.exec(line);
-  if (speed) {
+  const { transition, reel } = event.told;
+  // The speed of what is led out of is none of this one's.
+  if (speed && !(transition?.reel === speed[1] && reel !== speed[1])) {
     // It names its reel: of a transition there are two.
     const of = events.findLast(({ told }) => told.number === event.told.number && told.reel === speed[1]) ?? event;
     of.playedAt = Number(speed[2]);
-    of.retimed = plainLine(line);
+    of.retimed = words;
     return;
   }
-  if (line.trim() !== '' && !OWN_COMMENT.test(line) && event.comments.length < MOST_COMMENTS) event.comments.push(plainLine(line));
+  if (line.trim() !== '' && !OWN_COMMENT.test(line) && event.comments.length < MOST_COMMENTS) event.comments.push(words);
   const [, word = '', value = ''] = COMMENT.exec(line) ?? [];
   const key = word.toUpperCase();
   const ours = /^SHOT (.*)$/.exec(value);
-  if (key === 'TO CLIP NAME' || (key === 'FROM CLIP NAME' && !event.told.transition)) event.name = value;
+  if (key === 'TO CLIP NAME' || (key === 'FROM CLIP NAME' && !transition)) event.name = value;
   else if (key === 'SOURCE FILE' || key === 'SOURCE FILE PATH') event.file = value.split(/[/\\]/).at(-1)!;
   else if (key === 'COMMENT' && ours) {
     event.file ??= event.name;

@@ -1,7 +1,7 @@
-import { Fragment, useMemo, useState } from 'react';
+import { Fragment, useMemo } from 'react';
 import { Switch } from 'radix-ui';
 import { RotateCcw, Trash2 } from 'lucide-react';
-import { actOf, keyed, MID_GREY_SIGNAL, tintOf, tooColourful, traitById, type Colour, type Setting, type TraitUse, type Value } from '@tin-ghost/core';
+import { actOf, keyed, MID_GREY_SIGNAL, tintOf, tooColourful, traitById, type Colour, type Look, type Setting, type TraitUse, type Value } from '@tin-ghost/core';
 import { Button } from '../../parts/button';
 import { decimalsOf } from '../../parts/scale';
 import { plainNumber } from '../../parts/plain-number';
@@ -181,15 +181,6 @@ function TintWarning({ hue, size, carrier }: { hue: number; size: number; carrie
   );
 }
 
-/** The object of before, where a new one says the same: a setting of the trait changes nothing of what comes to it. */
-function useAsBefore<T>(now: T): T {
-  const text = JSON.stringify(now);
-  const [held, setHeld] = useState({ text, of: now });
-  if (held.text === text) return held.of;
-  setHeld({ text, of: now });
-  return now;
-}
-
 /** Width at which the picture before a trait is measured. */
 const MEASURED = 320;
 
@@ -197,7 +188,9 @@ const MEASURED = 320;
 function useBefore(source: Source, at: UseAt, wanted: boolean): ScopeData | undefined {
   const look = useDocument((s) => s.look);
   const frame = usePlayback((s) => (s.playing ? -1 : s.frame));
-  const before = useAsBefore(useMemo(() => lookBefore(look, at), [look, at]));
+  // By what it says: a setting of the trait itself changes nothing of what comes to it.
+  const text = JSON.stringify(lookBefore(look, at));
+  const before = useMemo(() => JSON.parse(text) as Look, [text]);
   const size = useMemo(() => ({ width: MEASURED, height: Math.max(2, Math.round((source.height * MEASURED) / source.width)) }), [source]);
   const { worn } = usePicture(wanted && frame >= 0 ? source : null, frame, before, size, { scope: true });
   return worn?.scope;

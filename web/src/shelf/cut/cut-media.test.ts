@@ -47,6 +47,7 @@ describe('footage of a cut', () => {
     expect(found(counted, new Map(), files, [])).toEqual([['bell.0001.png', 1, 'Bell.0003.png,bell.0002.PNG']]);
     expect(found(counted, new Map(), [], [reel('Here', [['a', 'bell', 'ready']])])[0]![2]).toBe('a');
     expect(found(counted, new Map([['bell.0001.png', ['x1.png', 'x2.png'].map(file)]]), files, [])[0]![2]).toBe('x1.png,x2.png');
+    expect(found(counted, new Map(), [file('bell.0009.png')], [])[0]![2]).toBe('bell.0009.png');
     const still: CutIn = { ...counted, shots: [{ name: 'bell', file: 'bell.0002.png', taken }] };
     expect(found(still, new Map(), files, [])[0]![2]).toBe('bell.0002.PNG');
   });

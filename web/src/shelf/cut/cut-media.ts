@@ -28,11 +28,13 @@ const same = (exact: boolean, wanted: string, name: string): boolean => (exact ?
 /** Files of cuts. */
 export const isCutName = (name: string): boolean => /\.(otio|edl)$/i.test(name);
 
-/** Images that are counted like one that is named, in order; one alone is a sequence of one. */
+const filesOf = (files: readonly File[]): Source => (files.length > 1 ? { kind: 'images', files } : { kind: 'file', file: files[0]! });
+
+/** Images that are counted like one that is named; one alone is a still. */
 function imagesLike(name: string, files: readonly File[]): Source | null {
   const key = sequenceKey(name);
   const found = groupImages(files).find(([one]) => key !== undefined && sequenceKey(one!.name) === key);
-  return found ? { kind: 'images', files: found } : null;
+  return found ? filesOf(found) : null;
 }
 
 function sourceOf(name: string, isSequence: boolean, files: readonly File[], here: readonly { shot: string; reel: string; name: string }[]): Source | null {
@@ -62,7 +64,6 @@ export function wantedBy(cut: CutIn, byHand: ReadonlyMap<string, readonly File[]
   for (const { file, taken } of cut.shots) counts.set(file, { shots: (counts.get(file)?.shots ?? 0) + 1, isSequence: taken.by === 'images' });
   return [...counts].map(([name, { shots, isSequence }]) => {
     const chosen = byHand.get(name);
-    const own: Source | undefined = chosen && (chosen.length > 1 ? { kind: 'images', files: chosen } : { kind: 'file', file: chosen[0]! });
-    return { name, shots, isSequence, source: own ?? sourceOf(name, isSequence, files, here) };
+    return { name, shots, isSequence, source: chosen ? filesOf(chosen) : sourceOf(name, isSequence, files, here) };
   });
 }
