@@ -83,6 +83,8 @@ function change(more: Partial<Work>): boolean {
   // A hand that still moves after its change was abandoned changes nothing.
   if (gesture?.abandoned) return false;
   const before = getState();
+  // What changes nothing, as a key at the end of a slider, leaves no step to take back.
+  if (dequal({ ...workOf(before), ...more }, workOf(before))) return true;
   setState(more);
   stayAtMoment(before.preparation);
   keeper?.keep(workOf(getState()));
