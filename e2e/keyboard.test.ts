@@ -233,3 +233,66 @@ test('the first Tabs lead past what stands before the picture, the chain, the st
   }
   expect(parts).toEqual(['MAIN', 'Chain', 'Strip', 'Card']);
 });
+
+test('a toolbar is one stop of Tab: arrows lead along it, and after a click they are the picture’s', async () => {
+  await openWorn(stage, 1, 'super8', [{ trait: 'grain' }, { trait: 'dust' }, { trait: 'flicker' }]);
+  const bars = await page.$$eval('[role="toolbar"]', (all) => all.map((e) => e.getAttribute('aria-label')));
+  expect(bars).toEqual(expect.arrayContaining(['Actions', 'What is shown', 'How it is compared', 'Zoom', 'Playing', 'Traits of life 1', 'Length of the strip']));
+  const focused = () => page.evaluate(() => document.activeElement!.closest('[role="toolbar"]')?.getAttribute('aria-label') ?? document.activeElement!.tagName);
+  await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+  const stops: string[] = [];
+  for (let i = 0; i < 120 && stops.at(-1) !== 'BODY'; i++) {
+    await page.keyboard.press('Tab');
+    stops.push(await focused());
+  }
+  for (const bar of bars) expect([bar, stops.filter((stop) => stop === bar).length]).toEqual([bar, 1]);
+
+  const named = (name: string) => page.waitForFunction((n) => [document.activeElement!.getAttribute('aria-label'), document.activeElement!.textContent].includes(n), {}, name);
+  const at = await frameNow();
+  await page.focus('[aria-label="Playing"] button');
+  for (const [key, name] of [
+    ['ArrowRight', 'Play'],
+    ['ArrowRight', 'One frame on'],
+    ['End', 'Sound'],
+    ['ArrowRight', 'Sound'],
+    ['Home', 'One frame back'],
+  ] as const) {
+    await press(key);
+    await named(name);
+  }
+  expect(await frameNow()).toBe(at);
+
+  await page.click('[aria-label="One frame on"]');
+  await page.waitForFunction((n) => document.querySelector('canvas[aria-label^="Picture"]')!.getAttribute('aria-label')!.startsWith(`Picture ${n} of`), {}, at + 1);
+  await press('ArrowRight', 'ArrowRight');
+  await page.waitForFunction((n) => document.querySelector('canvas[aria-label^="Picture"]')!.getAttribute('aria-label')!.startsWith(`Picture ${n} of`), {}, at + 3);
+  await named('One frame on');
+});
+
+test('arrows and page keys on a slider move its value from either end, each a step that is undone', async () => {
+  await openWorn(stage, 1, 'super8', [{ trait: 'grain', settings: { rms: 11 } }]);
+  await find('open grain');
+  const thumb = '[role="slider"][aria-label="Strength"]';
+  const strength = async () => (await shotNow()).look.lives[0].traits[0].strength ?? 1;
+  const is = (value: number) => page.waitForFunction((s, v) => document.querySelector(s)?.getAttribute('aria-valuetext') === v, {}, thumb, `${value} %`);
+  await page.waitForSelector(thumb);
+  await page.focus(thumb);
+  await press('End', 'ArrowLeft');
+  await is(99);
+  await press('PageDown');
+
+  await is(97);
+  await press('Home');
+  await is(0);
+  await press('ArrowLeft');
+  await press('ArrowRight');
+  await is(1);
+  await kept();
+  expect(await strength()).toBe(0.01);
+  // The arrow at the end of the way changed nothing, so there is nothing of it to take back.
+  await held('Control', 'z');
+  await is(0);
+  await held('Control', 'z');
+
+  await is(97);
+});

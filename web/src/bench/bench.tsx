@@ -6,6 +6,7 @@ import { api, useReel, useReferences } from '../api/client';
 import { told } from '../api/told';
 import { clockTime } from '../parts/amounts';
 import { Button } from '../parts/button';
+import { Tool } from '../parts/toolbar';
 import type { Skip } from '../parts/skip-links';
 import { TopBar } from '../parts/top-bar';
 import { AddFootage, Sendings, useDroppedFootage } from '../parts/footage-files';
@@ -155,18 +156,24 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
             </>
           }
         >
-          <Button className="min-[901px]:hidden" aria-pressed={rail} onClick={() => setRail((r) => !r)}>
-            Shots
-          </Button>
+          <Tool>
+            <Button className="min-[901px]:hidden" aria-pressed={rail} onClick={() => setRail((r) => !r)}>
+              Shots
+            </Button>
+          </Tool>
           <Keeping />
           <Steps />
           <HistoryList />
-          <Button aria-label="Keys" onClick={onHelp}>
-            ?
-          </Button>
-          <Button kind="live" disabled={!source} onClick={() => openPrinting([shot.id])}>
-            Strike prints
-          </Button>
+          <Tool>
+            <Button aria-label="Keys" onClick={onHelp}>
+              ?
+            </Button>
+          </Tool>
+          <Tool disabled={!source}>
+            <Button kind="live" disabled={!source} onClick={() => openPrinting([shot.id])}>
+              Strike prints
+            </Button>
+          </Tool>
         </TopBar>
         <Contest />
         <div className="flex min-h-0 flex-1">
@@ -260,12 +267,16 @@ function Steps() {
   const future = useHistory((s) => s.futureStates.length);
   return (
     <>
-      <Button disabled={past === 0} onClick={undo} title={withKeys('Undo', 'Undo')}>
-        Undo
-      </Button>
-      <Button disabled={future === 0} onClick={redo} title={withKeys('Redo', 'Redo')}>
-        Redo
-      </Button>
+      <Tool disabled={past === 0}>
+        <Button disabled={past === 0} onClick={undo} title={withKeys('Undo', 'Undo')}>
+          Undo
+        </Button>
+      </Tool>
+      <Tool disabled={future === 0}>
+        <Button disabled={future === 0} onClick={redo} title={withKeys('Redo', 'Redo')}>
+          Redo
+        </Button>
+      </Tool>
     </>
   );
 }

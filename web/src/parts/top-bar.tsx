@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { Link, NavLink } from 'react-router';
 import clsx from 'clsx';
 import { Button } from './button';
+import { Tool, Toolbar } from './toolbar';
 import { SkipLinks, TO_MAIN, type Skip } from './skip-links';
 import { api, useServerSession } from '../api/client';
 
@@ -55,14 +56,18 @@ export function TopBar({ path, skips = TO_MAIN, children }: { path?: ReactNode; 
         ))}
       </nav>
       <div className="flex min-w-[120px] flex-1 items-center gap-2 truncate">{path}</div>
-      <div className="flex items-center gap-2">
+      <Toolbar label="Actions" className="flex items-center gap-2">
         {children}
-        <Button onClick={flip}>{down ? 'Lights up' : 'Lights down'}</Button>
+        <Tool>
+          <Button onClick={flip}>{down ? 'Lights up' : 'Lights down'}</Button>
+        </Tool>
         {session?.needed && (
           // What was not kept yet is held in this browser, and sent when it is opened again.
-          <Button onClick={() => void api('/session', { method: 'DELETE' }).then(() => location.reload())}>Log out</Button>
+          <Tool>
+            <Button onClick={() => void api('/session', { method: 'DELETE' }).then(() => location.reload())}>Log out</Button>
+          </Tool>
         )}
-      </div>
+      </Toolbar>
     </header>
   );
 }

@@ -3,6 +3,7 @@ import { Switch } from 'radix-ui';
 import { RotateCcw, Trash2 } from 'lucide-react';
 import { actOf, keyed, MID_GREY_SIGNAL, tintOf, tooColourful, traitById, type Colour, type Look, type Setting, type TraitUse, type Value } from '@tin-ghost/core';
 import { Button } from '../../parts/button';
+import { Tool, Toolbar } from '../../parts/toolbar';
 import { decimalsOf } from '../../parts/scale';
 import { plainNumber } from '../../parts/plain-number';
 import type { ScopeData, Source } from '../../render/protocol';
@@ -87,14 +88,18 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
         </Switch.Root>
       </div>
       <p className="mt-1 mb-2 text-faint">{trait.says}</p>
-      <div className="mb-2 flex gap-2" role="group" aria-label="How it is seen">
-        <Button aria-pressed={singled === 'only'} onClick={() => singleOut('only')} title="The picture with this trait alone">
-          Only this trait
-        </Button>
-        <Button aria-pressed={singled === 'changes'} onClick={() => singleOut('changes')} title="The difference that it makes, strengthened">
-          What it changes
-        </Button>
-      </div>
+      <Toolbar className="mb-2 flex gap-2" label="How it is seen">
+        <Tool>
+          <Button aria-pressed={singled === 'only'} onClick={() => singleOut('only')} title="The picture with this trait alone">
+            Only this trait
+          </Button>
+        </Tool>
+        <Tool>
+          <Button aria-pressed={singled === 'changes'} onClick={() => singleOut('changes')} title="The difference that it makes, strengthened">
+            What it changes
+          </Button>
+        </Tool>
+      </Toolbar>
       {actOf(use) !== trait.act && !trait.family && (
         <p className="mb-2 text-[13px] text-faint">
           It was moved: here it acts in {ACT_NAMES[actOf(use)]}, on the real thing it belongs to {ACT_NAMES[trait.act]}.

@@ -3,6 +3,7 @@ import { useDroppable } from '@dnd-kit/core';
 import { Ellipsis, Plus } from 'lucide-react';
 import { actOf, ACTS, carrierById, carriers, carrierShape, switchCarrier, type Act, type Look } from '@tin-ghost/core';
 import { MenuButton, OnRightClick, type MenuEntry } from '../../parts/context-menu';
+import { Tool, Toolbar } from '../../parts/toolbar';
 import { copyUses, useClipboard } from '../state/clipboard';
 import { changeLook } from '../state/document';
 import { addLife, copyLife, mayAddLife, moveLife, removeLife, toggleAll } from '../state/life-edits';
@@ -88,9 +89,11 @@ export function LifeBlock({ look, life }: { look: Look; life: number }) {
           </select>
         )}
       </div>
-      {acts.map(({ act, uses }) => (
-        <Compartment key={act} life={life} act={act} uses={uses.map((u) => u.at)} look={look} />
-      ))}
+      <Toolbar label={`Traits of life ${life + 1}`} className="flex flex-1">
+        {acts.map(({ act, uses }) => (
+          <Compartment key={act} life={life} act={act} uses={uses.map((u) => u.at)} look={look} />
+        ))}
+      </Toolbar>
     </div>
   );
 }
@@ -123,20 +126,24 @@ function Compartment({ life, act, uses, look }: { life: number; act: Act; uses: 
       >
         <div className="flex items-center justify-between px-2 pt-1.5">
           <MenuButton entries={entries}>
-            <button type="button" className="label !text-[11px] hover:!text-oxide" aria-label={`What can be done with ${ACT_NAMES[act]}`}>
-              {ACT_NAMES[act]}
-            </button>
+            <Tool>
+              <button type="button" className="label !text-[11px] hover:!text-oxide" aria-label={`What can be done with ${ACT_NAMES[act]}`}>
+                {ACT_NAMES[act]}
+              </button>
+            </Tool>
           </MenuButton>
-          <button
-            type="button"
-            className="p-0.5 hover:text-oxide"
-            aria-label={`Add to ${ACT_NAMES[act]}`}
-            aria-haspopup="dialog"
-            data-add={`${life} ${act}`}
-            onClick={() => offerTo({ life, act })}
-          >
-            <Plus size={15} />
-          </button>
+          <Tool>
+            <button
+              type="button"
+              className="p-0.5 hover:text-oxide"
+              aria-label={`Add to ${ACT_NAMES[act]}`}
+              aria-haspopup="dialog"
+              data-add={`${life} ${act}`}
+              onClick={() => offerTo({ life, act })}
+            >
+              <Plus size={15} />
+            </button>
+          </Tool>
         </div>
         <div className="flex flex-1 flex-wrap content-start items-start gap-y-1.5 px-1 pt-1 pb-7">
           {uses.length === 0 && <Gap life={life} act={act} place={0} />}

@@ -4,6 +4,7 @@ import clsx from 'clsx';
 import { actOf, ACTS, traitById, type Act, type Look } from '@tin-ghost/core';
 import { OnRightClick, type MenuEntry } from '../../parts/context-menu';
 import { NameField } from '../../parts/name-field';
+import { Tool } from '../../parts/toolbar';
 import { MotionLine } from '../card/motion-sign';
 import { copyUses, useClipboard } from '../state/clipboard';
 import { changeLook } from '../state/document';
@@ -73,38 +74,40 @@ export function Tag({ at, act, look }: { at: UseAt; act: Act; look: Look }) {
     );
   return (
     <OnRightClick entries={entries} keepsFocus={naming}>
-      <button
-        type="button"
-        data-use={`${at.life} ${at.index}`}
-        ref={(node) => {
-          drag.setNodeRef(node);
-          drop.setNodeRef(node);
-        }}
-        {...drag.listeners}
-        aria-pressed={selected}
-        title={`${name}: a double click turns it off; more by a right click`}
-        aria-label={`${name}, ${on ? `strength ${Math.round(strength * 100)} %` : 'off'}${moves ? ', moves' : ''}`}
-        onClick={() => select(at)}
-        onDoubleClick={() => changeLook(toggleUse(look, at))}
-        onKeyDown={onKeyDown}
-        className={clsx(
-          'relative flex h-7 min-w-0 touch-none items-center rounded-sm border pr-2.5 pl-3.5 text-[14px] whitespace-nowrap',
-          selected ? 'border-oxide bg-oxide text-oxide-ink' : 'border-rule bg-well',
-          !on && 'line-through opacity-55',
-          drop.isOver && 'outline-2 outline-oxide',
-        )}
-        style={{ transform: drag.transform ? `translate(${drag.transform.x}px, ${drag.transform.y}px)` : undefined, zIndex: drag.isDragging ? 20 : undefined }}
-      >
-        <span className="absolute inset-y-0 left-0 flex w-[5px] flex-col justify-end border-r border-rule" aria-hidden>
-          <span className={selected ? 'bg-oxide-ink' : 'bg-ink'} style={{ height: `${on ? strength * 100 : 0}%` }} />
-        </span>
-        <span className="truncate">{name}</span>
-        {moves && (
-          <span className="ml-1.5" title="Something of it moves">
-            <MotionLine kind="wander" />
+      <Tool>
+        <button
+          type="button"
+          data-use={`${at.life} ${at.index}`}
+          ref={(node) => {
+            drag.setNodeRef(node);
+            drop.setNodeRef(node);
+          }}
+          {...drag.listeners}
+          aria-pressed={selected}
+          title={`${name}: a double click turns it off; more by a right click`}
+          aria-label={`${name}, ${on ? `strength ${Math.round(strength * 100)} %` : 'off'}${moves ? ', moves' : ''}`}
+          onClick={() => select(at)}
+          onDoubleClick={() => changeLook(toggleUse(look, at))}
+          onKeyDown={onKeyDown}
+          className={clsx(
+            'relative flex h-7 min-w-0 touch-none items-center rounded-sm border pr-2.5 pl-3.5 text-[14px] whitespace-nowrap',
+            selected ? 'border-oxide bg-oxide text-oxide-ink' : 'border-rule bg-well',
+            !on && 'line-through opacity-55',
+            drop.isOver && 'outline-2 outline-oxide',
+          )}
+          style={{ transform: drag.transform ? `translate(${drag.transform.x}px, ${drag.transform.y}px)` : undefined, zIndex: drag.isDragging ? 20 : undefined }}
+        >
+          <span className="absolute inset-y-0 left-0 flex w-[5px] flex-col justify-end border-r border-rule" aria-hidden>
+            <span className={selected ? 'bg-oxide-ink' : 'bg-ink'} style={{ height: `${on ? strength * 100 : 0}%` }} />
           </span>
-        )}
-      </button>
+          <span className="truncate">{name}</span>
+          {moves && (
+            <span className="ml-1.5" title="Something of it moves">
+              <MotionLine kind="wander" />
+            </span>
+          )}
+        </button>
+      </Tool>
     </OnRightClick>
   );
 }

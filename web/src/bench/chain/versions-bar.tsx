@@ -7,6 +7,7 @@ import { toast } from 'sonner';
 import { carrierById, carriers, freeName, switchCarrier, type Look } from '@tin-ghost/core';
 import { MOST_VERSIONS } from '@tin-ghost/contract';
 import { NameField } from '../../parts/name-field';
+import { Tool, Toolbar } from '../../parts/toolbar';
 import { compareAs, compareWith } from '../state/compare';
 import { changeLook, changeVersions, undo, useDocument } from '../state/document';
 import { tellSwitched } from './tell-switched';
@@ -49,7 +50,7 @@ export function VersionsBar() {
     event.stopPropagation();
   };
   return (
-    <div className="flex shrink-0 items-center gap-1" role="group" aria-label="Versions of the look">
+    <Toolbar className="flex shrink-0 items-center gap-1" label="Versions of the look">
       {looks.length > 1 &&
         looks.map((look, i) =>
           naming && i === shown ? (
@@ -63,26 +64,29 @@ export function VersionsBar() {
               }}
             />
           ) : (
-            <button
-              key={i}
-              type="button"
-              data-own-delete
-              aria-pressed={i === shown}
-              title={i === shown ? `${look.name}: F2 renames it, Delete removes it` : `Show ${look.name}`}
-              aria-label={`${letter(i)}, ${look.name}`}
-              onClick={() => i !== shown && changeVersions(showVersion(dressed, i))}
-              onDoubleClick={() => i === shown && setNaming(true)}
-              onKeyDown={i === shown ? onKeyDown : undefined}
-              className={clsx('rounded-sm border px-2 py-0.5', i === shown ? 'border-oxide bg-oxide text-oxide-ink' : 'border-rule bg-tin hover:bg-well')}
-            >
-              {letter(i)}
-            </button>
+            <Tool key={i}>
+              <button
+                type="button"
+                data-own-delete
+                aria-pressed={i === shown}
+                title={i === shown ? `${look.name}: F2 renames it, Delete removes it` : `Show ${look.name}`}
+                aria-label={`${letter(i)}, ${look.name}`}
+                onClick={() => i !== shown && changeVersions(showVersion(dressed, i))}
+                onDoubleClick={() => i === shown && setNaming(true)}
+                onKeyDown={i === shown ? onKeyDown : undefined}
+                className={clsx('rounded-sm border px-2 py-0.5', i === shown ? 'border-oxide bg-oxide text-oxide-ink' : 'border-rule bg-tin hover:bg-well')}
+              >
+                {letter(i)}
+              </button>
+            </Tool>
           ),
         )}
       <DropdownMenu.Root>
-        <DropdownMenu.Trigger className="flex items-center gap-1 rounded-sm px-1.5 py-0.5 text-[14px] whitespace-nowrap text-faint hover:text-oxide">
-          <Plus size={14} aria-hidden /> Version
-        </DropdownMenu.Trigger>
+        <Tool>
+          <DropdownMenu.Trigger className="flex items-center gap-1 rounded-sm px-1.5 py-0.5 text-[14px] whitespace-nowrap text-faint hover:text-oxide">
+            <Plus size={14} aria-hidden /> Version
+          </DropdownMenu.Trigger>
+        </Tool>
         <DropdownMenu.Portal>
           <DropdownMenu.Content className="z-50 max-h-[70vh] overflow-auto rounded-sm border border-rule bg-panel p-1.5 shadow-lg" align="start" sideOffset={4}>
             <DropdownMenu.Item className={ITEM} disabled={looks.length >= MOST_VERSIONS} onSelect={() => add(dressed.look)}>
@@ -114,6 +118,6 @@ export function VersionsBar() {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-    </div>
+    </Toolbar>
   );
 }

@@ -1,5 +1,7 @@
 import { useEffect } from 'react';
 import { useHotkeys, type HotkeyCallback, type Options } from 'react-hotkeys-hook';
+import { pressable, wasClicked } from '../../parts/clicked';
+import { leadsInToolbar } from '../../parts/toolbar';
 import { removeTold } from '../chain/use-actions';
 import { abandonGesture, changeLook, redo, useDocument } from '../state/document';
 import { muteEvent, restoreEvent } from '../state/event-edits';
@@ -33,7 +35,7 @@ export function useBenchKeys(actions: readonly Action[]): void {
   const enabled: Options = { preventDefault: (_event, { hotkey }) => actionOf(hotkey) !== undefined };
   // A slider keeps the focus after a drag; it needs the arrows, Home and End itself, every other key is the bench's.
   const anywhere = { ...enabled, enableOnFormTags: ['slider' as const] };
-  useHotkeys(keys('moves'), run, enabled);
+  useHotkeys(keys('moves'), run, { ...enabled, ignoreEventWhen: leadsInToolbar });
   useHotkeys(keys('nothing'), run, anywhere);
   useHotkeys(keys('presses'), run, { ...anywhere, ignoreEventWhen: (event) => takesSpace(event.target) });
   // In a number there is no text worth taking back; in other text the browser takes back what was typed.
@@ -81,20 +83,10 @@ export function useBenchKeys(actions: readonly Action[]): void {
 
 const closest = (target: EventTarget | null, selector: string): boolean => target instanceof Element && target.closest(selector) !== null;
 
-const PRESSED = 'button, a[href], select, summary, input, textarea, [role="button"], [role="switch"], [role="menuitem"]';
-/** What the pointer last pressed, as long as the focus has not gone elsewhere: the hand is on the mouse, and means the picture by Space. */
-let clicked: Element | null = null;
-if (typeof window !== 'undefined') {
-  window.addEventListener('pointerdown', (event) => (clicked = event.target instanceof Element ? event.target.closest(PRESSED) : null), true);
-  window.addEventListener('focusin', (event) => {
-    if (clicked && !clicked.contains(event.target as Node)) clicked = null;
-  });
-}
-
 /** Whether what has the focus takes Space for itself: it is pressed, ticked or opened by it. What was only clicked does not. */
 function takesSpace(target: EventTarget | null): boolean {
-  const found = target instanceof Element ? target.closest(PRESSED) : null;
-  return found !== null && (found !== clicked || found.matches('input, textarea, select'));
+  const found = pressable(target);
+  return found !== null && (!wasClicked(found) || found.matches('input, textarea, select'));
 }
 
 /** Whether what has the focus is text of a person's own. */

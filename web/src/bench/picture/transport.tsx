@@ -3,6 +3,7 @@ import clsx from 'clsx';
 import { Pause, Play, StepBack, StepForward } from 'lucide-react';
 import { timecode, typedFrame } from '../../api/footage';
 import { Button } from '../../parts/button';
+import { Tool, Toolbar } from '../../parts/toolbar';
 import { useWithKeys } from '../keys/actions-context';
 import type { Source } from '../../render/protocol';
 import { goTo, stepFrame, stopPlaying, toggleLoop, togglePlay, usePlayback } from '../state/playback';
@@ -22,38 +23,52 @@ export function Transport({ source, sound, onSound }: Props) {
   const line = useScopes((s) => s.lineOpen);
   return (
     <div data-picture-room className="@container shrink-0 border-y border-rule">
-      <div className="flex min-h-9 flex-wrap items-center gap-x-2 gap-y-1 px-3 py-0.5">
-        <Button kind="bare" aria-label="One frame back" title={withKeys('One frame back', 'One frame back')} onClick={() => stepFrame(source, -1)}>
-          <StepBack size={17} />
-        </Button>
-        <Button kind="bare" aria-label={playing ? 'Pause' : 'Play'} title={withKeys('Play and pause', 'Play and pause')} onClick={togglePlay}>
-          {playing ? <Pause size={19} fill="currentColor" /> : <Play size={19} fill="currentColor" />}
-        </Button>
-        <Button kind="bare" aria-label="One frame on" title={withKeys('One frame on', 'One frame on')} onClick={() => stepFrame(source, 1)}>
-          <StepForward size={17} />
-        </Button>
+      <Toolbar label="Playing" className="flex min-h-9 flex-wrap items-center gap-x-2 gap-y-1 px-3 py-0.5">
+        <Tool>
+          <Button kind="bare" aria-label="One frame back" title={withKeys('One frame back', 'One frame back')} onClick={() => stepFrame(source, -1)}>
+            <StepBack size={17} />
+          </Button>
+        </Tool>
+        <Tool>
+          <Button kind="bare" aria-label={playing ? 'Pause' : 'Play'} title={withKeys('Play and pause', 'Play and pause')} onClick={togglePlay}>
+            {playing ? <Pause size={19} fill="currentColor" /> : <Play size={19} fill="currentColor" />}
+          </Button>
+        </Tool>
+        <Tool>
+          <Button kind="bare" aria-label="One frame on" title={withKeys('One frame on', 'One frame on')} onClick={() => stepFrame(source, 1)}>
+            <StepForward size={17} />
+          </Button>
+        </Tool>
         <Clock source={source} />
         <span className="flex-1 @max-[420px]:hidden" />
         <Rate source={source} />
-        <Button
-          aria-pressed={loop !== null}
-          title={`${withKeys('Loop two seconds from here', 'Loop two seconds from here')}; drag below the ruler for a range of your own`}
-          onClick={() => toggleLoop(source)}
-        >
-          Loop
-        </Button>
-        <Button aria-pressed={scopes} onClick={toggleScopes} title={withKeys('Scopes beside the card', 'Scopes')}>
-          Scopes
-        </Button>
-        <Button aria-pressed={line} onClick={toggleLine} title={withKeys('One line of the picture as a signal', 'One line as a signal')}>
-          Line
-        </Button>
-        {sound !== null && (
-          <Button aria-pressed={sound} onClick={onSound} title={withKeys('Sound', 'Sound')}>
-            Sound
+        <Tool>
+          <Button
+            aria-pressed={loop !== null}
+            title={`${withKeys('Loop two seconds from here', 'Loop two seconds from here')}; drag below the ruler for a range of your own`}
+            onClick={() => toggleLoop(source)}
+          >
+            Loop
           </Button>
+        </Tool>
+        <Tool>
+          <Button aria-pressed={scopes} onClick={toggleScopes} title={withKeys('Scopes beside the card', 'Scopes')}>
+            Scopes
+          </Button>
+        </Tool>
+        <Tool>
+          <Button aria-pressed={line} onClick={toggleLine} title={withKeys('One line of the picture as a signal', 'One line as a signal')}>
+            Line
+          </Button>
+        </Tool>
+        {sound !== null && (
+          <Tool>
+            <Button aria-pressed={sound} onClick={onSound} title={withKeys('Sound', 'Sound')}>
+              Sound
+            </Button>
+          </Tool>
         )}
-      </div>
+      </Toolbar>
     </div>
   );
 }
@@ -108,18 +123,20 @@ function Clock({ source }: { source: Source }) {
           className={clsx('mono w-[104px] rounded-sm border bg-well px-1 text-[14px]', wrong ? 'border-oxide' : 'border-rule')}
         />
       ) : (
-        <button
-          type="button"
-          className="mono rounded-sm border border-transparent px-1 text-[14px] hover:border-rule"
-          title={withKeys('Go to a time code that is typed', 'Go to a time code')}
-          data-clock
-          onClick={() => {
-            stopPlaying();
-            setTyping(true);
-          }}
-        >
-          <output aria-label="Time">{now}</output>
-        </button>
+        <Tool>
+          <button
+            type="button"
+            className="mono rounded-sm border border-transparent px-1 text-[14px] hover:border-rule"
+            title={withKeys('Go to a time code that is typed', 'Go to a time code')}
+            data-clock
+            onClick={() => {
+              stopPlaying();
+              setTyping(true);
+            }}
+          >
+            <output aria-label="Time">{now}</output>
+          </button>
+        </Tool>
       )}
       <span className="mono truncate text-faint @max-[720px]:hidden">
         frame {frame + 1} of {source.frames}

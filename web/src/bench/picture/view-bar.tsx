@@ -8,6 +8,7 @@ import { useShallow } from 'zustand/react/shallow';
 import { actOf, traitById } from '@tin-ghost/core';
 import type { Reference } from '@tin-ghost/contract';
 import { useLooks } from '../../api/client';
+import { Tool, Toolbar } from '../../parts/toolbar';
 import { type Against, againstName, compareAs, compareWith, type Mode, MODES, remember, useCompare } from '../state/compare';
 import { traitUseAt, type UseAt } from '../state/look-edits';
 import { useDocument } from '../state/document';
@@ -39,52 +40,61 @@ export function ViewBar({ stage, reference, percent }: { stage: RefObject<HTMLDi
   return (
     <>
       <div className="absolute top-2.5 right-3 left-3 flex flex-wrap gap-2">
-        <div className={bar} role="group" aria-label="What is shown">
+        <Toolbar className={bar} label="What is shown">
           {VIEWS.map(([id, name, title]) => (
-            <button key={id} type="button" title={title} aria-pressed={view === id} onClick={() => setView(id)} className={part(view === id)}>
-              {name}
-            </button>
+            <Tool key={id}>
+              <button type="button" title={title} aria-pressed={view === id} onClick={() => setView(id)} className={part(view === id)}>
+                {name}
+              </button>
+            </Tool>
           ))}
-        </div>
-        <div className={bar} role="group" aria-label="How it is compared">
+        </Toolbar>
+        <Toolbar className={bar} label="How it is compared">
           {MODES.map((m) => (
-            <button key={m} type="button" aria-pressed={mode === m} onClick={() => compareAs(m)} className={part(mode === m)} title={withKeys(MODE_NAMES[m], COMPARE)}>
-              {MODE_NAMES[m]}
-            </button>
+            <Tool key={m}>
+              <button type="button" aria-pressed={mode === m} onClick={() => compareAs(m)} className={part(mode === m)} title={withKeys(MODE_NAMES[m], COMPARE)}>
+                {MODE_NAMES[m]}
+              </button>
+            </Tool>
           ))}
           {mode !== 'off' && mode !== 'shots' && (
             <AgainstMenu reference={reference} traitName={traitName}>
               against {againstName(against, look, selected, reference, traitName)}
             </AgainstMenu>
           )}
-        </div>
+        </Toolbar>
       </div>
-      <div className="mono absolute top-2.5 right-3 flex gap-2 bg-[#1b1e1f] px-2 py-1 text-[#d5d9d8] max-[901px]:top-auto max-[901px]:bottom-2">
-        <button
-          type="button"
-          aria-pressed={!full}
-          className={clsx(!full && 'underline underline-offset-4')}
-          onClick={() => setZoom('fit')}
-          title={withKeys('Fit', 'Fit the picture')}
-        >
-          Fit {percent === null ? '' : `${percent} %`}
-        </button>
-        {MAGNIFIED.map((m) => (
+      <Toolbar label="Zoom" className="mono absolute top-2.5 right-3 flex gap-2 bg-[#1b1e1f] px-2 py-1 text-[#d5d9d8] max-[901px]:top-auto max-[901px]:bottom-2">
+        <Tool>
           <button
-            key={m}
             type="button"
-            aria-pressed={full && magnified === m}
-            className={clsx(full && magnified === m && 'underline underline-offset-4')}
-            onClick={() => setZoom('full', m)}
-            title={`${m}:1, from the original (${m}, or the wheel)`}
+            aria-pressed={!full}
+            className={clsx(!full && 'underline underline-offset-4')}
+            onClick={() => setZoom('fit')}
+            title={withKeys('Fit', 'Fit the picture')}
           >
-            {m}:1
+            Fit {percent === null ? '' : `${percent} %`}
           </button>
+        </Tool>
+        {MAGNIFIED.map((m) => (
+          <Tool key={m}>
+            <button
+              type="button"
+              aria-pressed={full && magnified === m}
+              className={clsx(full && magnified === m && 'underline underline-offset-4')}
+              onClick={() => setZoom('full', m)}
+              title={`${m}:1, from the original (${m}, or the wheel)`}
+            >
+              {m}:1
+            </button>
+          </Tool>
         ))}
-        <button type="button" aria-label="Full screen" title={withKeys('Full screen', 'Full screen')} data-full-screen onClick={fullScreen}>
-          <Maximize size={14} />
-        </button>
-      </div>
+        <Tool>
+          <button type="button" aria-label="Full screen" title={withKeys('Full screen', 'Full screen')} data-full-screen onClick={fullScreen}>
+            <Maximize size={14} />
+          </button>
+        </Tool>
+      </Toolbar>
     </>
   );
 }
@@ -99,9 +109,11 @@ function AgainstMenu({ reference, traitName, children }: { reference: Reference 
   const choose = (against: Against) => () => compareWith(against);
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="flex max-w-[220px] items-center gap-1 truncate border-l border-[#565c5b] px-2.5 py-1" aria-label="What it is held against">
-        <span className="truncate">{children}</span> <ChevronDown size={13} />
-      </DropdownMenu.Trigger>
+      <Tool>
+        <DropdownMenu.Trigger className="flex max-w-[220px] items-center gap-1 truncate border-l border-[#565c5b] px-2.5 py-1" aria-label="What it is held against">
+          <span className="truncate">{children}</span> <ChevronDown size={13} />
+        </DropdownMenu.Trigger>
+      </Tool>
       <DropdownMenu.Portal>
         <DropdownMenu.Content className="z-50 max-h-[60vh] overflow-auto rounded-sm border border-rule bg-panel p-1.5 shadow-lg" align="start" sideOffset={4}>
           <DropdownMenu.Item className={item} onSelect={choose({ kind: 'clean' })}>

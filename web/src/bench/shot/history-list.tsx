@@ -1,5 +1,6 @@
 import { Popover } from 'radix-ui';
 import clsx from 'clsx';
+import { Tool } from '../../parts/toolbar';
 import { goToState, useStates } from '../state/document';
 import { changeWords } from '../state/change-words';
 
@@ -8,9 +9,11 @@ export function HistoryList() {
   const { states, at } = useStates();
   return (
     <Popover.Root>
-      <Popover.Trigger disabled={states.length < 2} className="rounded-sm border border-rule bg-tin px-3 py-1 hover:bg-well disabled:opacity-45">
-        History
-      </Popover.Trigger>
+      <Tool disabled={states.length < 2}>
+        <Popover.Trigger disabled={states.length < 2} className="rounded-sm border border-rule bg-tin px-3 py-1 hover:bg-well disabled:opacity-45">
+          History
+        </Popover.Trigger>
+      </Tool>
       <Popover.Portal>
         <Popover.Content
           align="end"

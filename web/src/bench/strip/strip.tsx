@@ -3,6 +3,7 @@ import { Maximize2, ZoomIn, ZoomOut } from 'lucide-react';
 import useSWR from 'swr';
 import type { Medium } from '@tin-ghost/contract';
 import { api } from '../../api/client';
+import { Tool, Toolbar } from '../../parts/toolbar';
 import { useDrag } from '../../parts/use-drag';
 import { useWithKeys } from '../keys/actions-context';
 import type { Source } from '../../render/protocol';
@@ -68,7 +69,7 @@ function Sizes({ source }: { source: Source }) {
   const whole = useStripView((s) => s.zoom === 1);
   // A press here is none on the strip.
   return (
-    <div className="flex h-[30px] items-center px-1" role="group" aria-label="Length of the strip" onPointerDown={(event) => event.stopPropagation()}>
+    <Toolbar label="Length of the strip" className="flex h-[30px] items-center px-1" onPointerDown={(event) => event.stopPropagation()}>
       <SizeButton label="Shorter strip" disabled={whole} onClick={() => zoomAtPlayhead(source, -1)}>
         <ZoomOut size={15} />
       </SizeButton>
@@ -78,14 +79,18 @@ function Sizes({ source }: { source: Source }) {
       <SizeButton label="All of the shot" action="All of the shot on the strip" disabled={whole} onClick={wholeStrip}>
         <Maximize2 size={14} />
       </SizeButton>
-    </div>
+    </Toolbar>
   );
 }
 
 /** @param action in the list of keys, where it is named otherwise */
 function SizeButton({ label, action = label, ...rest }: { label: string; action?: string; disabled?: boolean; onClick: () => void; children: ReactNode }) {
   const withKeys = useWithKeys();
-  return <button type="button" className="grid h-6 flex-1 place-items-center hover:text-ink disabled:opacity-40" aria-label={label} title={withKeys(action, action)} {...rest} />;
+  return (
+    <Tool disabled={rest.disabled}>
+      <button type="button" className="grid h-6 flex-1 place-items-center hover:text-ink disabled:opacity-40" aria-label={label} title={withKeys(action, action)} {...rest} />
+    </Tool>
+  );
 }
 
 function Ruler({ source }: { source: Source }) {
