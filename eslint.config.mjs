@@ -1,6 +1,14 @@
 import hooks from 'eslint-plugin-react-hooks';
 import ts from 'typescript-eslint';
 
+/** What is read stands in one folder: as text of an element or of an attribute that is read, and in notes. */
+const WORDS = ':matches(:not(BinaryExpression) > Literal[value=/[A-Za-z]{2}/], TemplateElement[value.raw=/[A-Za-z]{2}/])';
+const TEXTS = [
+  'JSXText[value=/[A-Za-z]{2}/]',
+  `JSXAttribute[name.name=/^(title|alt|label|heading|placeholder|aria-label|aria-valuetext)$/] ${WORDS}`,
+  'CallExpression:matches([callee.name="toast"], [callee.object.name="toast"]) > :matches(Literal, TemplateLiteral > TemplateElement[value.raw=/[A-Za-z]{2}/])',
+].map((selector) => ({ selector, message: 'what is read stands in web/src/messages' }));
+
 export default ts.config(
   { ignores: ['**/dist/**', '**/node_modules/**', 'core/kernels/**', 'data/**', 'server/migrations/**'] },
   ...ts.configs.recommended,
@@ -24,12 +32,14 @@ export default ts.config(
     },
   },
   { files: ['web/src/**/*.{ts,tsx}'], ...hooks.configs.flat['recommended-latest'] },
+  { files: ['web/src/**/*.{ts,tsx}'], ignores: ['web/src/messages/**', '**/*.test.ts'], rules: { 'no-restricted-syntax': ['error', ...TEXTS] } },
   {
     files: ['web/src/bench/**/*.{ts,tsx}'],
     ignores: ['web/src/bench/state/**'],
     rules: {
       'no-restricted-syntax': [
         'error',
+        ...TEXTS,
         { selector: "CallExpression[callee.property.name='setState'][callee.object.name=/^use/]", message: 'what is on the bench is changed by actions of web/src/bench/state' },
         {
           selector: 'CallExpression[callee.name=/^use(Document|Session|Playback|Compare|Scopes)$/][arguments.length=0]',

@@ -79,7 +79,7 @@ test('a burn is pinned where the lane is double-clicked; it shows, is moved by a
   await fill('Across, % W', '20');
   await kept();
   expect((await useNow()).events!.pinned![0]!.x).toBeCloseTo(0.2, 3);
-  await press('Take this event away');
+  await press('Remove this event');
   await kept();
   expect((await useNow()).events).toBeUndefined();
   await eventsIn('burn', 0);

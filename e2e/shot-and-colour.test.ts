@@ -341,7 +341,7 @@ describe('references and comparing', () => {
 
   test('a proposal that is taken arrives as traits of the look, and goes again with one undo', async () => {
     const before = await work(3);
-    await press('Take it');
+    await press('Apply');
     await kept();
     const taken = (await work(3)).look.lives[0]!.traits.map((use) => use.trait);
     expect(taken).toEqual(expect.arrayContaining(['tone-curves', 'saturation', 'ranges']));
@@ -353,7 +353,7 @@ describe('references and comparing', () => {
 
   test('a wipe against the shot without its look: two pictures, parted by a line that is dragged and turned', async () => {
     await press('Wipe');
-    await (await named('What it is held against', 'button')).click();
+    await (await named('Compare with', 'button')).click();
     await (await page.waitForSelector('::-p-aria([name="As shot"][role="menuitem"])'))!.click();
     const other = (await page.waitForSelector('[data-other="wipe"]'))!;
     await page.waitForSelector('[data-other="wipe"] canvas[data-ready]');
@@ -367,7 +367,7 @@ describe('references and comparing', () => {
     await page.keyboard.up('Shift');
     expect(await clip()).not.toBe(moved);
     // The picture held against is the clean one.
-    const held = (await pictureOf(page, 'Held against')).hash;
+    const held = (await pictureOf(page, 'Compared with')).hash;
     await press('Alone');
     await page.keyboard.press('w');
     await page.waitForSelector('canvas[aria-label$="as shot"]');

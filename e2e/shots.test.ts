@@ -230,12 +230,12 @@ test('a version on another gauge stands beside the one it was made from after tw
   await openWorn(stage, 2, 'super8', [grain]);
   const id = stage.demo.shots[2]!.id;
   const canvases = (): Promise<string[]> =>
-    page.$$eval('canvas[aria-label^="Picture"], canvas[aria-label^="Held against"]', (all) =>
+    page.$$eval('canvas[aria-label^="Picture"], canvas[aria-label^="Compared with"]', (all) =>
       all.map((canvas) => canvas.getContext('2d')!.getImageData(60, 60, 60, 60).data.join()),
     );
   await press('Version');
-  await choose('It on 16 mm');
-  await page.waitForSelector('canvas[aria-label^="Held against"]');
+  await choose('This look on 16 mm');
+  await page.waitForSelector('canvas[aria-label^="Compared with"]');
   await pictureOf(page);
   await until(async () => {
     const [now, other] = await canvases();

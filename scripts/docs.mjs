@@ -7,7 +7,7 @@ import { bundle, root } from './build.mjs';
 
 const { carriers, lookJsonSchema, traits } = await import(pathToFileURL(await bundle('core/src/index.ts', 'core/dist/core.mjs')).href);
 
-const WORDS = { text: 'words', font: 'a font that ships, or the hash of a file', plate: 'a plate that ships, or the hash of a file' };
+const WORDS = { text: 'words', font: 'a built-in font, or the hash of a file', plate: 'a built-in plate, or the hash of a file' };
 const range = (s) =>
   s.kind === 'number'
     ? `${s.min} to ${s.max} ${s.sign}`

@@ -10,6 +10,7 @@ import { useTitle } from './parts/use-title';
 import { PasswordScreen } from './password/password-screen';
 import { EndedPrints } from './prints/ended-prints';
 import { Shelf } from './shelf/shelf';
+import { texts } from './messages/app';
 
 /** Screens that are not open are loaded so long after the first. */
 const LOADED_LATER_MS = 2000;
@@ -76,19 +77,19 @@ function Sentence({ title, children }: { title: string; children: ReactNode }) {
 }
 
 const NotLoaded = () => (
-  <Sentence title="Not loaded">
-    This screen could not be loaded from the server.{' '}
+  <Sentence title={texts.notLoaded}>
+    {texts.thisScreenCouldNot}{' '}
     <button className="text-oxide underline" onClick={() => location.reload()}>
-      Try again
+      {texts.tryAgain}
     </button>
   </Sentence>
 );
 
 const Nowhere = () => (
-  <Sentence title="Nothing here">
-    There is nothing here.{' '}
+  <Sentence title={texts.nothingHere}>
+    {texts.thereIsNothingHere}{' '}
     <Link to="/" className="text-oxide underline">
-      To the shelf
+      {texts.toShelf}
     </Link>
   </Sentence>
 );

@@ -4,6 +4,7 @@ import useSWR, { mutate, preload } from 'swr';
 import { livePrints, liveShots, useLive } from './live';
 import type { Problem } from '@tin-ghost/core';
 import type { Bin, ErrorAnswer, ErrorCode, Machine, Print, Reel, ReelSummary, Reference, Session, StoredFont, StoredLook, StoredPlate, StoredTable } from '@tin-ghost/contract';
+import { texts } from '../messages/api';
 
 /** A refusal of the server, or no answer at all (`no-answer`), or one that is none of its own (`unknown`). */
 export class ApiError extends Error {
@@ -32,12 +33,12 @@ export async function api<T>(path: string, init: { method?: string; body?: unkno
     headers: body === undefined ? undefined : { 'content-type': type },
     body,
   }).catch(() => {
-    throw new ApiError('no-answer', 'Tin Ghost’s server does not answer. It may have been ended; start it again with npm start.');
+    throw new ApiError('no-answer', texts.tinGhostsServerDoesNot);
   });
   if (response.status === 204) return undefined as T;
   const answer = (await response.json().catch(() => ({}))) as T & Partial<ErrorAnswer>;
   if (answer.error?.code === 'password-needed' && path !== '/session') useLocked.setState({ locked: true });
-  if (!response.ok) throw new ApiError(answer.error?.code ?? 'unknown', answer.error?.message ?? `the server answered ${response.status}`, answer.error?.problems);
+  if (!response.ok) throw new ApiError(answer.error?.code ?? 'unknown', answer.error?.message ?? texts.serverAnsweredStatus(response.status), answer.error?.problems);
   return answer;
 }
 

@@ -5,6 +5,7 @@ import { create } from 'zustand';
 import type { SequenceMade } from '@tin-ghost/contract';
 import { api, refresh } from './client';
 import { groupImages, isImage, sequenceName } from './sequences';
+import { texts } from '../messages/api';
 
 /** A file on its way to the server. */
 export interface Sending {
@@ -28,7 +29,7 @@ function reasonOf(error: Error & { originalResponse?: { getBody(): string } | nu
   try {
     return (JSON.parse(error.originalResponse?.getBody() ?? '') as { error: { message: string } }).error.message;
   } catch {
-    return 'the server cannot be reached; what has been sent is kept, send the file again to go on';
+    return texts.serverCannotBeReached;
   }
 }
 

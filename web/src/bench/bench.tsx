@@ -45,6 +45,8 @@ import { useOwnKeys, withOwnKeys } from './keys/own-keys';
 import { useBenchKeys } from './keys/use-bench-keys';
 import { useSession } from './state/session';
 import { keepWithin } from './state/playback';
+import { actionNames } from '../messages/actions';
+import { texts } from '../messages/bench';
 
 /** When it is first asked for. */
 const Palette = lazy(() => import('./keys/palette'));
@@ -53,10 +55,10 @@ const LineScope = lazy(() => import('./scopes/line-scope'));
 
 /** Parts that are reached past what stands before them. */
 const SKIPS: readonly Skip[] = [
-  ['main', 'the picture'],
-  ['section[aria-label="Chain"]', 'the chain'],
-  ['section[aria-label="Strip"]', 'the strip'],
-  ['aside[aria-label="Card"]', 'the card'],
+  ['main', texts.picture],
+  ['#chain', texts.chain],
+  ['#strip', texts.strip],
+  ['#card', texts.card],
 ];
 
 /** The screen where a shot is worked on. */
@@ -65,7 +67,7 @@ export function Bench() {
   const { data: reel, error } = useReel(reelId!);
   const shot = reel?.shots.find((s) => s.id === shotId) ?? reel?.shots[0];
   if (!reel || !shot) {
-    const missing = error ? error.message : reel ? 'This reel has no shots yet.' : '';
+    const missing = error ? error.message : reel ? texts.thisReelHasNoShotsYet : '';
     return (
       <div className="flex h-full flex-col">
         <TopBar path={reel?.name} />
@@ -81,7 +83,7 @@ function EmptyReel({ reel }: { reel: Reel }) {
   useDroppedFootage(reel.id);
   return (
     <div className="rounded-sm border border-dashed border-faint bg-tin px-16 py-12 text-center">
-      <p className="mb-3">Footage goes here: clips, stills, or the images of a sequence.</p>
+      <p className="mb-3">{texts.footageGoesHereClipsStills}</p>
       <AddFootage reel={reel.id} kind="live" />
       <div className="mt-3 text-left">
         <Sendings />
@@ -158,20 +160,20 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
         >
           <Tool>
             <Button className="min-[901px]:hidden" aria-pressed={rail} onClick={() => setRail((r) => !r)}>
-              Shots
+              {texts.shots}
             </Button>
           </Tool>
           <Keeping />
           <Steps />
           <HistoryList />
           <Tool>
-            <Button aria-label="Keys" onClick={onHelp}>
+            <Button aria-label={texts.keys} onClick={onHelp}>
               ?
             </Button>
           </Tool>
           <Tool disabled={!source}>
             <Button kind="live" disabled={!source} onClick={() => openPrinting([shot.id])}>
-              Strike prints
+              {texts.strikePrints}
             </Button>
           </Tool>
         </TopBar>
@@ -186,7 +188,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
               <main className="flex min-w-0 flex-1 flex-col overflow-x-hidden overflow-y-auto">
                 <Picture medium={medium} source={source} shotId={shot.id} shots={reel.shots} reference={reference} sound={sound} />
                 {line && (
-                  <Suspense fallback={<p className="px-3 py-2 text-faint">The line scope is being loaded.</p>}>
+                  <Suspense fallback={<p className="px-3 py-2 text-faint">{texts.lineScopeIsBeingLoaded}</p>}>
                     <LineScope source={source} />
                   </Suspense>
                 )}
@@ -202,7 +204,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
               </main>
               {scopes && <Scopes />}
               <SideHandle side="card" />
-              <aside className="shrink-0 overflow-y-auto border-l border-rule" style={{ width: widths.card }} aria-label="Card">
+              <aside id="card" className="shrink-0 overflow-y-auto border-l border-rule" style={{ width: widths.card }} aria-label={texts.cardColumn}>
                 <Hints />
                 {reference && <MatchPanel source={source} reference={reference} />}
                 {shotOpen ? <ShotCard medium={medium} source={source} /> : <Card source={source} />}
@@ -212,20 +214,20 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
           ) : (
             <main className="grid flex-1 place-items-center bg-surround">
               <div className="w-[420px] rounded-sm bg-panel p-5">
-                <h2 className="mb-2 text-[18px] font-semibold">{medium.state === 'failed' ? 'This footage could not be imported' : 'The footage is being imported'}</h2>
+                <h2 className="mb-2 text-[18px] font-semibold">{medium.state === 'failed' ? texts.thisFootageCouldNotBeImported : texts.footageIsBeingImported}</h2>
                 <MediumState shot={shot} />
                 {medium.state !== 'failed' && (
                   <Button className="mt-2" onClick={() => void told(api(`/shots/${shot.id}`, { method: 'DELETE' })).then((done) => done && navigate(`/reels/${reel.id}`))}>
-                    Cancel import
+                    {texts.cancelImport}
                   </Button>
                 )}
                 {medium.state === 'failed' && (
                   <p className="mt-2 text-faint">
-                    The file you sent is kept as it is. Bring in another one, or go back to the{' '}
-                    <Link className="text-oxide underline" to="/">
-                      shelf
-                    </Link>
-                    .
+                    {texts.fileYouSentIsKept(
+                      <Link className="text-oxide underline" to="/">
+                        {texts.shelf}
+                      </Link>,
+                    )}
                   </p>
                 )}
               </div>
@@ -248,12 +250,12 @@ function Keeping() {
   const keeping = useDocument((s) => s.keeping);
   const text =
     keeping.state === 'kept'
-      ? `Saved ${keeping.at ? clockTime(keeping.at) : ''}`
+      ? texts.savedAt(keeping.at ? clockTime(keeping.at) : '')
       : keeping.state === 'keeping'
-        ? 'Saving…'
+        ? texts.saving
         : keeping.state === 'held'
-          ? 'Saved in this browser only'
-          : 'Changed twice';
+          ? texts.savedInThisBrowserOnly
+          : texts.changedElsewhere;
   return (
     <span className={keeping.state === 'held' ? 'text-oxide' : 'text-faint'} role="status" title={keeping.state === 'held' ? keeping.why : undefined} data-keeping={keeping.state}>
       {text}
@@ -268,13 +270,13 @@ function Steps() {
   return (
     <>
       <Tool disabled={past === 0}>
-        <Button disabled={past === 0} onClick={undo} title={withKeys('Undo', 'Undo')}>
-          Undo
+        <Button disabled={past === 0} onClick={undo} title={withKeys(texts.undo, actionNames.undo)}>
+          {texts.undo}
         </Button>
       </Tool>
       <Tool disabled={future === 0}>
-        <Button disabled={future === 0} onClick={redo} title={withKeys('Redo', 'Redo')}>
-          Redo
+        <Button disabled={future === 0} onClick={redo} title={withKeys(texts.redo, actionNames.redo)}>
+          {texts.redo}
         </Button>
       </Tool>
     </>
@@ -287,16 +289,16 @@ function Contest() {
   if (keeping.state === 'held') {
     return (
       <p role="alert" className="border-b border-rule bg-well px-4 py-1.5">
-        Your change is held in this browser and is sent again by itself. {keeping.why}
+        {texts.changeIsHeld(keeping.why)}
       </p>
     );
   }
   if (keeping.state !== 'contested') return null;
   return (
     <div role="alert" className="flex items-center gap-3 border-b border-rule bg-well px-4 py-1.5">
-      <span className="flex-1">This shot was also changed elsewhere. You see the change made here; the other is kept by the server until you choose.</span>
-      <Button onClick={() => settleContest('mine')}>Keep this one</Button>
-      <Button onClick={() => settleContest('theirs')}>Take the other</Button>
+      <span className="flex-1">{texts.thisShotWasAlsoChanged}</span>
+      <Button onClick={() => settleContest('mine')}>{texts.keepThisOne}</Button>
+      <Button onClick={() => settleContest('theirs')}>{texts.takeOther}</Button>
     </div>
   );
 }

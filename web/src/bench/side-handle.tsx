@@ -1,8 +1,9 @@
 import type { KeyboardEvent } from 'react';
 import { useDrag } from '../parts/use-drag';
 import { LIMITS, setWidth, USUAL, useWidths, type Side } from './state/widths';
+import { texts } from '../messages/bench';
 
-const NAMES: Record<Side, string> = { shots: 'Width of the shots', card: 'Width of the card' };
+const NAMES: Record<Side, string> = { shots: texts.widthOfShots, card: texts.widthOfCard };
 /** Pixels that an arrow moves it. */
 const STEP = 16;
 
@@ -33,7 +34,7 @@ export function SideHandle({ side }: { side: Side }) {
         aria-valuemin={LIMITS[side].min}
         aria-valuemax={LIMITS[side].max}
         aria-valuenow={width}
-        title={`${NAMES[side]}: drag it; a double click sets it back`}
+        title={texts.dragSide(NAMES[side])}
         onKeyDown={onKeyDown}
         onDoubleClick={() => setWidth(side, USUAL[side])}
         className="absolute inset-y-0 -left-[4px] w-[8px] cursor-col-resize touch-none hover:bg-oxide/30 focus-visible:bg-oxide/40"

@@ -1,3 +1,5 @@
+import { texts } from '../messages/parts';
+
 /** Bytes as they are said. */
 export const fileSize = (bytes: number): string =>
   bytes < 1e6 ? `${Math.ceil(bytes / 1000)} kB` : bytes < 1e9 ? `${(bytes / 1e6).toFixed(bytes < 1e8 ? 1 : 0)} MB` : `${(bytes / 1e9).toFixed(1)} GB`;
@@ -10,4 +12,4 @@ export const timeFor = (seconds: number): string =>
 export const clockTime = (at: Date | string | number): string => new Date(at).toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' });
 
 /** How long it goes on, as far as that can be told. */
-export const timeLeft = (seconds: number): string => (seconds < 1 ? 'nearly done' : `${timeFor(seconds)} left`);
+export const timeLeft = (seconds: number): string => (seconds < 1 ? texts.nearlyDone : texts.timeLeft(timeFor(seconds)));

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { create } from 'zustand';
+import { texts } from '../messages/parts';
 
 /** What the screen that is seen does with files that are dropped on it. */
 export interface DropTarget {
@@ -76,7 +77,7 @@ export function FileDrop() {
   if (!over) return null;
   return (
     <div className="pointer-events-none fixed inset-2 z-50 grid place-items-center border-2 border-dashed border-oxide bg-[#1b1e1f]/55" role="status" data-drop-target>
-      <p className="rounded-sm bg-panel px-6 py-4 text-[20px] font-semibold">{target?.says ?? 'Nothing goes here. Drop footage on the shelf or on a reel.'}</p>
+      <p className="rounded-sm bg-panel px-6 py-4 text-[20px] font-semibold">{target?.says ?? texts.nothingGoesHereDropFootage}</p>
     </div>
   );
 }

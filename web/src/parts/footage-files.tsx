@@ -2,14 +2,15 @@ import { bringFiles, dismissSending, useSendings } from '../api/upload';
 import { Button } from './button';
 import { FileButton } from './file-button';
 import { useFileDrop } from './file-drop';
+import { texts } from '../messages/parts';
 
 /** What is dropped anywhere on the screen becomes shots of the reel. */
-export const useDroppedFootage = (reel: string): void => useFileDrop('Drop them to add them to this reel', (files) => void bringFiles(files, reel));
+export const useDroppedFootage = (reel: string): void => useFileDrop(texts.dropThemToAddThem, (files) => void bringFiles(files, reel));
 
 /** What is chosen becomes shots of the reel. */
 export const AddFootage = ({ reel, ...button }: { reel: string; kind?: 'live'; className?: string }) => (
-  <FileButton {...button} label="Footage files" accept="" onFiles={(files) => void bringFiles(files, reel)}>
-    Add footage
+  <FileButton {...button} label={texts.footageFiles} accept="" onFiles={(files) => void bringFiles(files, reel)}>
+    {texts.addFootage}
   </FileButton>
 );
 
@@ -21,9 +22,9 @@ export function Sendings() {
       <div className="truncate font-semibold" title={s.name}>
         {s.name}
       </div>
-      {s.error ? <p className="text-oxide">{s.error}</p> : <progress className="h-1 w-full accent-oxide" value={s.share} aria-label={`Sending ${s.name}`} />}
+      {s.error ? <p className="text-oxide">{s.error}</p> : <progress className="h-1 w-full accent-oxide" value={s.share} aria-label={texts.sendingName(s.name)} />}
       <Button kind="bare" className="!px-0 text-[13px] text-faint" onClick={() => (s.error ? dismissSending(s.key) : s.stop())}>
-        {s.error ? 'Dismiss' : 'Stop'}
+        {s.error ? texts.dismiss : texts.stop}
       </Button>
     </div>
   ));

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { texts } from '../messages/parts';
 
 interface Props {
   /** What is named now. */
@@ -17,7 +18,7 @@ export function NameField({ name, className, onDone }: Props) {
   };
   return (
     <input
-      aria-label={`Name of ${name}`}
+      aria-label={texts.nameOfName(name)}
       // It was asked for; typing goes on in it.
       ref={(field) => field?.focus()}
       maxLength={160}

@@ -4,6 +4,7 @@ import type { NumberSetting } from '@tin-ghost/core';
 import { evaluate } from './arithmetic';
 import { decimalsOf, settle } from './scale';
 import { useDrag } from './use-drag';
+import { texts } from '../messages/parts';
 
 interface Props {
   setting: NumberSetting;
@@ -70,7 +71,7 @@ export function NumberField({ setting, value, label, onChange, onGesture }: Prop
         onBlur={commit}
         onKeyDown={onKeyDown}
       />
-      <span className="mono cursor-ew-resize truncate pr-1 text-[11px] text-faint select-none" title="Drag to change" {...drag}>
+      <span className="mono cursor-ew-resize truncate pr-1 text-[11px] text-faint select-none" title={texts.dragToChange} {...drag}>
         {hasLongSign(setting) ? <ChevronsLeftRight size={11} /> : setting.sign || <ChevronsLeftRight size={11} />}
       </span>
     </span>

@@ -2,10 +2,11 @@ import { useState, type FormEvent } from 'react';
 import { api } from '../api/client';
 import { Button } from '../parts/button';
 import { useTitle } from '../parts/use-title';
+import { texts } from '../messages/password';
 
 /** Stands before everything where the server is behind a password that was not given yet, or no longer holds. */
 export function PasswordScreen() {
-  useTitle('Password');
+  useTitle(texts.password);
   const [password, setPassword] = useState('');
   const [refused, setRefused] = useState<string>();
   const [asking, setAsking] = useState(false);
@@ -24,9 +25,9 @@ export function PasswordScreen() {
   return (
     <main className="grid h-full place-items-center">
       <form onSubmit={give} className="w-[340px] rounded-sm border border-rule bg-panel p-6">
-        <h1 className="mb-4 text-[15px] font-semibold tracking-[0.18em]">TIN GHOST</h1>
+        <h1 className="mb-4 text-[15px] font-semibold tracking-[0.18em]">{texts.wordmark}</h1>
         <label className="block">
-          <span className="mb-1 block text-faint">Password of this server</span>
+          <span className="mb-1 block text-faint">{texts.passwordOfThisServer}</span>
           <input
             type="password"
             autoFocus
@@ -40,7 +41,7 @@ export function PasswordScreen() {
           {refused}
         </p>
         <Button kind="live" type="submit" disabled={password === '' || asking}>
-          Open
+          {texts.open}
         </Button>
       </form>
     </main>

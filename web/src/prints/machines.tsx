@@ -2,24 +2,23 @@ import type { Machine } from '@tin-ghost/contract';
 import { useMachines } from '../api/client';
 import { clockTime } from '../parts/amounts';
 import { Page, PageLink } from '../parts/page';
+import { texts } from '../messages/prints';
 
 /** Who takes work: this server and the workers that were started beside it, and what each does at this moment. */
 export function Machines() {
   const { data: machines, error } = useMachines();
   const rate = machines?.reduce((sum, machine) => sum + rateOf(machine), 0) ?? 0;
   return (
-    <Page heading="Machines" beside={<PageLink to="/prints">Prints</PageLink>} error={error}>
-      <p className="mb-5 max-w-[70ch] text-faint">
-        Prints are cut into segments of about eight seconds, and every machine here takes the next one. One that goes away loses its segment to the others.
-      </p>
+    <Page heading={texts.machines} beside={<PageLink to="/prints">{texts.prints}</PageLink>} error={error}>
+      <p className="mb-5 max-w-[70ch] text-faint">{texts.printsAreCutIntoSegments}</p>
       <table className="w-full border-collapse">
         <thead>
           <tr className="border-b border-rule text-left text-faint">
-            <th className="py-1.5 pr-4 font-semibold">Machine</th>
-            <th className="py-1.5 pr-4 font-semibold">Threads</th>
-            <th className="py-1.5 pr-4 font-semibold">Since</th>
-            <th className="w-1/2 py-1.5 pr-4 font-semibold">Work</th>
-            <th className="py-1.5 text-right font-semibold">Rate</th>
+            <th className="py-1.5 pr-4 font-semibold">{texts.machine}</th>
+            <th className="py-1.5 pr-4 font-semibold">{texts.threads}</th>
+            <th className="py-1.5 pr-4 font-semibold">{texts.since}</th>
+            <th className="w-1/2 py-1.5 pr-4 font-semibold">{texts.work}</th>
+            <th className="py-1.5 text-right font-semibold">{texts.rate}</th>
           </tr>
         </thead>
         <tbody>
@@ -30,7 +29,7 @@ export function Machines() {
         <tfoot>
           <tr>
             <td colSpan={4} className="py-2 text-faint">
-              All together
+              {texts.allTogether}
             </td>
             <td className="mono py-2 text-right">{fps(rate)}</td>
           </tr>
@@ -53,7 +52,7 @@ function Row({ machine }: { machine: Machine }) {
       <td className="mono py-2.5 pr-4">{threads}</td>
       <td className="mono py-2.5 pr-4">{clockTime(startedAt)}</td>
       <td className="py-2.5 pr-4">
-        {doing.length === 0 && <span className="text-faint">Nothing to do</span>}
+        {doing.length === 0 && <span className="text-faint">{texts.nothingToDo}</span>}
         {doing.map((work) => (
           <Work key={`${work.kind} ${work.name} ${work.from}`} work={work} />
         ))}
@@ -64,8 +63,8 @@ function Row({ machine }: { machine: Machine }) {
 }
 
 function Work({ work: { kind, name, from, to, done } }: { work: Machine['doing'][number] }) {
-  if (kind === 'join') return <p className="truncate">Joining {name}</p>;
-  const [words, total] = kind === 'import' ? [`Importing ${name}`, to] : [`${name}, frames ${from} to ${to}`, to - from + 1];
+  if (kind === 'join') return <p className="truncate">{texts.joining(name)}</p>;
+  const [words, total] = kind === 'import' ? [texts.importing(name), to] : [texts.printing(name, from, to), to - from + 1];
   return (
     <div className="flex items-center gap-3">
       <span className="min-w-0 flex-1 truncate">{words}</span>

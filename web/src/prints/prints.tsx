@@ -6,6 +6,7 @@ import { fileSize, timeLeft } from '../parts/amounts';
 import { Button } from '../parts/button';
 import { Page, PageLink } from '../parts/page';
 import { CODING_NAMES, codingOf, formatName, hasQuality } from '../bench/shot/print-formats';
+import { texts } from '../messages/prints';
 
 /** How a browser shows what is in a file. */
 const SHOWN: Readonly<Partial<Record<string, 'film' | 'image' | 'sound'>>> = { mp4: 'film', webm: 'film', png: 'image', gif: 'image', webp: 'image', wav: 'sound' };
@@ -17,13 +18,13 @@ function described({ settings, shots, total }: Print): string {
   const kind = formatName(format);
   const name = CODING_NAMES[coding] === kind ? '' : CODING_NAMES[coding];
   return [
-    [kind, name, bits && `${bits} bits`].filter(Boolean).join(' '),
+    [kind, name, bits && texts.bits(bits)].filter(Boolean).join(' '),
     format !== 'wav' && `${width} × ${height}`,
-    shots > 1 ? `${shots} shots, ${total} frames` : total === 1 ? `frame ${to}` : `frames ${from + 1} to ${to}`,
-    ground && `wear alone, ${ground === 'alpha' ? 'with alpha' : `over ${ground}`}`,
+    shots > 1 ? texts.shotsFrames(shots, total) : total === 1 ? texts.frame(to) : texts.framesFromTo(from + 1, to),
+    ground && texts.wearAlone[ground],
     bitRate !== undefined && `${bitRate} Mbit/s`,
     quality && quality !== 'deliver' && hasQuality(coding) && quality,
-    !sound && !isImages(format) && !isLoop(format) && 'no sound',
+    !sound && !isImages(format) && !isLoop(format) && texts.noSound,
   ]
     .filter(Boolean)
     .join(', ');
@@ -34,10 +35,10 @@ export function Prints() {
   const { data: prints, error } = usePrints();
   const next = prints?.filter(({ state }) => isUnderWay(state)).sort((a, b) => b.priority - a.priority || a.createdAt.localeCompare(b.createdAt))[0]?.id;
   return (
-    <Page heading="Prints" beside={<PageLink to="/machines">Machines</PageLink>} error={error}>
+    <Page heading={texts.prints} beside={<PageLink to="/machines">{texts.machines}</PageLink>} error={error}>
       {prints?.length === 0 && (
         <div className="rounded-sm border border-dashed border-faint bg-tin px-8 py-10 text-center">
-          <p>Finished files stand here. Open a shot and choose “Strike prints”.</p>
+          <p>{texts.finishedFilesStandHereOpen}</p>
         </div>
       )}
       <ul className="flex flex-col gap-3">
@@ -77,21 +78,21 @@ function PrintRow({ print, first }: { print: Print; first: boolean }) {
         <div className="flex shrink-0 gap-2">
           {isUnderWay(print.state) && (
             <>
-              {!first && <Button onClick={act('/next')}>Move to top</Button>}
-              {print.state === 'paused' ? <Button onClick={act('/resume')}>Resume</Button> : <Button onClick={act('/pause')}>Pause</Button>}
-              <Button onClick={act('/stop')}>Stop</Button>
+              {!first && <Button onClick={act('/next')}>{texts.moveToTop}</Button>}
+              {print.state === 'paused' ? <Button onClick={act('/resume')}>{texts.resume}</Button> : <Button onClick={act('/pause')}>{texts.pause}</Button>}
+              <Button onClick={act('/stop')}>{texts.stop}</Button>
             </>
           )}
           {print.state === 'done' && (
             <>
-              {shown && <Button onClick={() => setWatching((w) => !w)}>{watching ? 'Close' : OPENS[shown]}</Button>}
+              {shown && <Button onClick={() => setWatching((w) => !w)}>{watching ? texts.close : OPENS[shown]}</Button>}
               <a className="inline-flex items-center rounded-sm border border-oxide bg-oxide px-3 py-1 font-semibold text-oxide-ink" href={`/api/prints/${print.id}/file`}>
-                Download
+                {texts.download}
               </a>
             </>
           )}
-          {(print.state === 'failed' || print.state === 'stopped') && <Button onClick={act('/again')}>Strike again</Button>}
-          {!isUnderWay(print.state) && <Button onClick={act('', 'DELETE')}>Discard</Button>}
+          {(print.state === 'failed' || print.state === 'stopped') && <Button onClick={act('/again')}>{texts.strikeAgain}</Button>}
+          {!isUnderWay(print.state) && <Button onClick={act('', 'DELETE')}>{texts.discard}</Button>}
         </div>
       </div>
       {watching && shown && <Shown kind={shown} src={`/api/prints/${print.id}/file?watch`} />}
@@ -99,7 +100,7 @@ function PrintRow({ print, first }: { print: Print; first: boolean }) {
   );
 }
 
-const OPENS = { film: 'Watch', image: 'Look at', sound: 'Listen' } as const;
+const OPENS = { film: texts.watch, image: texts.lookAt, sound: texts.listen } as const;
 
 function Shown({ kind, src }: { kind: keyof typeof OPENS; src: string }) {
   if (kind === 'sound') return <audio controls autoPlay src={src} className="block w-full p-3" />;
@@ -111,26 +112,28 @@ function State({ print }: { print: Print }) {
   if (print.state === 'failed') {
     return (
       <p role="alert" className="text-oxide">
-        Not finished: {print.error}. Nothing was left half-written; the shot and its look are as they were.
-        {print.done > 0 && ` “Strike again” goes on after the ${print.done} frames that are done.`}
+        {texts.notFinished(print.error ?? '')} {print.done > 0 && texts.strikeAgainGoesOn(print.done)}
       </p>
     );
   }
-  if (print.state === 'stopped') return <p className="text-faint">Stopped.</p>;
-  if (print.state === 'done') return <p className="text-moss">Done, {fileSize(print.bytes ?? 0)}</p>;
-  if (print.state === 'paused') return <p className="text-faint">{`Paused, ${print.done} of ${print.total} frames are done`}</p>;
-  if (print.state === 'waiting' && print.done === 0) return <p className="text-faint">Waiting for its turn</p>;
-  if (print.error) return <p role="status">{`Waiting, ${print.done} of ${print.total} frames are done: ${print.error}`}</p>;
+  if (print.state === 'stopped') return <p className="text-faint">{texts.stopped}</p>;
+  if (print.state === 'done') return <p className="text-moss">{texts.done(fileSize(print.bytes ?? 0))}</p>;
+  if (print.state === 'paused') return <p className="text-faint">{texts.paused(print.done, print.total)}</p>;
+  if (print.state === 'waiting' && print.done === 0) return <p className="text-faint">{texts.waitingForItsTurn}</p>;
+  if (print.error) return <p role="status">{texts.waitingFor(print.done, print.total, print.error)}</p>;
   return (
     <div className="mt-1 flex items-center gap-3" role="status">
-      <progress className="h-1.5 flex-1 accent-oxide" value={print.done} max={print.total} aria-label={`Striking ${print.name}`} />
+      <progress className="h-1.5 flex-1 accent-oxide" value={print.done} max={print.total} aria-label={texts.striking(print.name)} />
       <span className="mono w-[330px]">
-        {print.done} of {print.total},{' '}
-        {print.done === print.total
-          ? 'joining its segments'
-          : print.perSecond > 0
-            ? `${print.perSecond.toFixed(1)} fps, ${timeLeft(print.secondsLeft)}`
-            : 'measuring the time left'}
+        {texts.progress(
+          print.done,
+          print.total,
+          print.done === print.total
+            ? texts.joiningItsSegments
+            : print.perSecond > 0
+              ? texts.rateAndTimeLeft(print.perSecond.toFixed(1), timeLeft(print.secondsLeft))
+              : texts.measuringTimeLeft,
+        )}
       </span>
     </div>
   );

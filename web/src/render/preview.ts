@@ -2,6 +2,7 @@ import type { Look } from '@tin-ghost/core';
 import { toast } from 'sonner';
 import type { Envelope, Order, Reply, ResultOf, Source, Want, Worn } from './protocol';
 import { watch } from './watched-worker';
+import { texts } from '../messages/render';
 
 interface Waiting {
   readonly order: Order;
@@ -100,7 +101,7 @@ export class Preview {
     this.onDeath(why);
     for (const waiting of left) {
       if (waiting.deaths + 1 < MOST_DEATHS) this.give({ ...waiting, deaths: waiting.deaths + 1 });
-      else waiting.reject(new Error(`the part of the page that renders ended twice over it (${why})`));
+      else waiting.reject(new Error(texts.endedTwice(why)));
     }
   }
 
@@ -119,4 +120,4 @@ export class Preview {
 let shared: Preview | undefined;
 
 /** The page's preview, made at first use. */
-export const preview = (): Preview => (shared ??= new Preview(undefined, (why) => toast(`A render worker ended and was started again: ${why}.`)));
+export const preview = (): Preview => (shared ??= new Preview(undefined, (why) => toast(texts.workerStartedAgain(why))));

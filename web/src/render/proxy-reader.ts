@@ -1,6 +1,7 @@
 import { CustomSource, EncodedPacketSink, Input, MP4 } from 'mediabunny';
 import { splitPlanes, type Encoding, type RawFrame } from '@tin-ghost/core';
 import type { Proxy } from './protocol';
+import { texts } from '../messages/render';
 
 /** What every proxy is coded in; see the server's intake. */
 const PROXY_ENCODING: Encoding = { layout: 'yuv', bits: 8, subX: 1, subY: 1, matrix: 'bt709', range: 'limited' };
@@ -44,7 +45,7 @@ export class ProxyReader {
     const input = new Input({ source: proxySource(new URL(`/api/media/${this.source.mediaId}/proxy`, self.location.origin).href), formats: [MP4] });
     const track = await input.getPrimaryVideoTrack();
     const config = await track?.getDecoderConfig();
-    if (!track || !config) throw new Error('the preview cannot be decoded by this browser');
+    if (!track || !config) throw new Error(texts.previewCannotBeDecoded);
     const decoder = new VideoDecoder({
       output: (frame) => (this.got ? this.got(frame) : frame.close()),
       error: (error) => {
@@ -60,7 +61,7 @@ export class ProxyReader {
     const { sink, decoder } = await this.open();
     // The middle of the picture's time, clear of rounding at its ends.
     const packet = await sink.getPacket((n + 0.5) / this.rate);
-    if (!packet) throw new Error(`the preview has no picture ${n}`);
+    if (!packet) throw new Error(texts.previewHasNoPicture(n));
     const frame = await new Promise<VideoFrame>((resolve, reject) => {
       this.got = resolve;
       this.failed = reject;
@@ -86,7 +87,7 @@ export class ProxyReader {
 function proxySource(url: string): CustomSource {
   const range = async (start: number, end: number): Promise<Response> => {
     const response = await fetch(url, { headers: { range: `bytes=${start}-${end - 1}` } });
-    if (response.status !== 206) throw new Error('the preview cannot be fetched');
+    if (response.status !== 206) throw new Error(texts.previewCannotBeFetched);
     return response;
   };
   return new CustomSource({
@@ -104,7 +105,7 @@ async function planesOf(frame: VideoFrame, { width, height }: Proxy): Promise<Ra
   const data = new Uint8Array(frame.allocationSize());
   await frame.copyTo(data);
   if (frame.format === 'I420') return splitPlanes(data, width, height, PROXY_ENCODING);
-  if (frame.format !== 'NV12') throw new Error(`the browser decodes to ${frame.format ?? 'an unknown layout'}`);
+  if (frame.format !== 'NV12') throw new Error(texts.browserDecodesTo(frame.format ?? texts.unknownLayout));
   // Cb and Cr side by side: parted into planes.
   const chroma = ((width + 1) >> 1) * ((height + 1) >> 1);
   const planar = new Uint8Array(data.length);

@@ -1,3 +1,5 @@
+import { texts } from '../messages/render';
+
 /**
  * A worker whose death is noticed. A worker that runs out of memory or is ended by the browser tells nobody; but while it lives it holds a lock,
  * which the browser frees when it is gone, and the page waits for that lock.
@@ -29,10 +31,10 @@ export function watch(worker: Worker, id: string, onDeath: (why: string) => void
     worker.terminate();
     onDeath(why);
   };
-  worker.addEventListener('error', (event) => tell(event.message || 'it could not be started'));
+  worker.addEventListener('error', (event) => tell(event.message || texts.itCouldNotBeStarted));
   return (message) => {
     if (message !== ALIVE) return false;
-    void navigator.locks.request(lockName(id), () => tell('it was ended by the browser'));
+    void navigator.locks.request(lockName(id), () => tell(texts.itWasEndedByBrowser));
     return true;
   };
 }

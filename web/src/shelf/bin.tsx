@@ -4,15 +4,16 @@ import { BIN_DAYS, type Medium } from '@tin-ghost/contract';
 import { api, useBin } from '../api/client';
 import { told } from '../api/told';
 import { Button } from '../parts/button';
+import { texts } from '../messages/shelf';
 
 /** What was deleted: each is put back by a button, until its time is over. */
 export function Bin() {
   const { data: bin } = useBin();
   if (!bin || bin.reels.length + bin.shots.length === 0) return null;
   return (
-    <section aria-label="Bin" className="mt-10">
+    <section aria-label={texts.bin} className="mt-10">
       <div className="mb-2 flex items-end justify-between">
-        <h2 className="text-[20px] font-semibold">Bin</h2>
+        <h2 className="text-[20px] font-semibold">{texts.bin}</h2>
         <Empty count={bin.reels.length + bin.shots.length} />
       </div>
       <ul className="flex flex-col">
@@ -20,7 +21,7 @@ export function Bin() {
           <Entry
             key={id}
             name={name}
-            says={`reel, ${shots} ${shots === 1 ? 'shot' : 'shots'}`}
+            says={texts.reelOfShots(shots)}
             discardedAt={discardedAt}
             medium={medium}
             onBack={() => void told(api(`/reels/${id}/restore`, { method: 'POST' }))}
@@ -30,7 +31,7 @@ export function Bin() {
           <Entry
             key={id}
             name={name}
-            says={`shot of ${reel}`}
+            says={texts.shotOfReel(reel)}
             discardedAt={discardedAt}
             medium={medium}
             onBack={() => void told(api(`/shots/${id}/restore`, { method: 'POST' }))}
@@ -53,9 +54,9 @@ function Entry({ name, says, discardedAt, medium, onBack }: { name: string; says
       <span className="min-w-0 flex-1 truncate">
         <span className="font-semibold">{name}</span> <span className="text-faint">{says}</span>
       </span>
-      <span className="text-faint">removed in {until}</span>
-      <Button onClick={onBack} aria-label={`Put back ${name}`}>
-        Put back
+      <span className="text-faint">{texts.removedIn(until)}</span>
+      <Button onClick={onBack} aria-label={texts.putBackName(name)}>
+        {texts.putBack}
       </Button>
     </li>
   );
@@ -66,21 +67,21 @@ function Empty({ count }: { count: number }) {
     <Dialog.Root>
       <Dialog.Trigger asChild>
         <Button kind="bare" className="text-[13px] text-faint">
-          Empty the bin…
+          {texts.emptyBin}
         </Button>
       </Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-[#1b1e1f]/55" />
         <Dialog.Content className="fixed top-32 left-1/2 z-50 w-[400px] -translate-x-1/2 rounded-sm border border-rule bg-panel p-5 shadow-xl" aria-describedby={undefined}>
-          <Dialog.Title className="text-[18px] font-semibold">Empty the bin?</Dialog.Title>
-          <p className="mt-2">{count === 1 ? 'What lies in it' : `The ${count} that lie in it`} and the footage imported for that are removed for good. Prints stay.</p>
+          <Dialog.Title className="text-[18px] font-semibold">{texts.emptyTheBin}</Dialog.Title>
+          <p className="mt-2">{texts.emptyingRemoves(count)}</p>
           <div className="mt-4 flex justify-end gap-2">
             <Dialog.Close asChild>
-              <Button>Cancel</Button>
+              <Button>{texts.cancel}</Button>
             </Dialog.Close>
             <Dialog.Close asChild>
               <Button kind="live" onClick={() => void told(api('/bin', { method: 'DELETE' }))}>
-                Remove for good
+                {texts.removeForGood}
               </Button>
             </Dialog.Close>
           </div>

@@ -10,6 +10,7 @@ import { Button } from '../parts/button';
 import { MenuButton } from '../parts/context-menu';
 import { NameField } from '../parts/name-field';
 import { exportCut } from './cut/export-cut';
+import { texts } from '../messages/shelf';
 
 function lengthOf(reel: ReelSummary): string {
   const seconds = reel.shots.reduce((sum, s) => sum + (s.medium.footage ? s.medium.footage.frames / rateOf(s.medium.footage) : 0), 0);
@@ -29,10 +30,10 @@ export function ReelRow({ reel }: { reel: ReelSummary }) {
     void told(api(`/reels/${reel.id}`, { method: 'DELETE' })).then(
       (done) =>
         done &&
-        toast(`“${reel.name}” deleted`, {
-          description: 'In the bin below for 30 days.',
+        toast(texts.nameDeleted(reel.name), {
+          description: texts.inBinBelowFor30Days,
           duration: UNDO_MS,
-          action: { label: 'Undo', onClick: () => void told(api(`/reels/${reel.id}/restore`, { method: 'POST' })) },
+          action: { label: texts.undo, onClick: () => void told(api(`/reels/${reel.id}/restore`, { method: 'POST' })) },
         }),
     );
   const act = '!px-0 text-[13px] text-faint';
@@ -46,29 +47,27 @@ export function ReelRow({ reel }: { reel: ReelSummary }) {
             {reel.name}
           </Link>
         )}
-        <div className="mono mt-2 text-faint">
-          {reel.shots.length} {reel.shots.length === 1 ? 'shot' : 'shots'}, {lengthOf(reel)}
-        </div>
-        <div className="text-faint">changed {formatDistanceToNow(new Date(reel.touchedAt), { addSuffix: true })}</div>
+        <div className="mono mt-2 text-faint">{texts.shotsAndLength(reel.shots.length, lengthOf(reel))}</div>
+        <div className="text-faint">{texts.changed(formatDistanceToNow(new Date(reel.touchedAt), { addSuffix: true }))}</div>
         <div className="mt-auto flex gap-4 pt-3">
-          <Button kind="bare" className={act} onClick={() => setNaming(true)} aria-label={`Rename ${reel.name}`}>
-            Rename
+          <Button kind="bare" className={act} onClick={() => setNaming(true)} aria-label={texts.renameName(reel.name)}>
+            {texts.rename}
           </Button>
-          <Button kind="bare" className={act} onClick={() => void told(api(`/reels/${reel.id}/copy`, { method: 'POST' }))} aria-label={`Duplicate ${reel.name}`}>
-            Duplicate
+          <Button kind="bare" className={act} onClick={() => void told(api(`/reels/${reel.id}/copy`, { method: 'POST' }))} aria-label={texts.duplicateName(reel.name)}>
+            {texts.duplicate}
           </Button>
           <MenuButton
             entries={[
-              { name: 'Cut as OTIO', run: () => void exportCut(reel.id, 'otio') },
-              { name: 'Cut as EDL (CMX 3600)', run: () => void exportCut(reel.id, 'edl') },
+              { name: texts.cutAsOtio, run: () => void exportCut(reel.id, 'otio') },
+              { name: texts.cutAsEdlCmx3600, run: () => void exportCut(reel.id, 'edl') },
             ]}
           >
-            <Button kind="bare" className={act} disabled={reel.shots.length === 0} aria-label={`Export ${reel.name}`}>
-              Export
+            <Button kind="bare" className={act} disabled={reel.shots.length === 0} aria-label={texts.exportName(reel.name)}>
+              {texts.export}
             </Button>
           </MenuButton>
-          <Button kind="bare" className={act} onClick={discard} aria-label={`Delete ${reel.name}`}>
-            Delete
+          <Button kind="bare" className={act} onClick={discard} aria-label={texts.deleteName(reel.name)}>
+            {texts.delete}
           </Button>
         </div>
       </div>
@@ -85,7 +84,7 @@ export function ReelRow({ reel }: { reel: ReelSummary }) {
                 ? shot.name
                 : shot.medium.state === 'failed'
                   ? `${shot.name}: ${shot.medium.error ?? ''}`
-                  : `${shot.name}, importing ${Math.floor(shot.medium.progress * 100)} %`}
+                  : texts.importing(shot.name, Math.floor(shot.medium.progress * 100))}
             </span>
           </span>
         ))}

@@ -10,14 +10,15 @@ import { Page } from '../parts/page';
 import { Bin } from './bin';
 import { beginCut, CutButton, hasCut, ImportCut } from './cut/import-cut';
 import { ReelRow } from './reel-row';
+import { texts } from '../messages/shelf';
 
 /** The list of reels, each by its own picture. */
 export function Shelf() {
   const { data: reels, error } = useReels();
   const navigate = useNavigate();
-  useFileDrop('Drop them to make a new reel of them', (files) => {
+  useFileDrop(texts.dropThemToMakeNew, (files) => {
     if (hasCut(files)) return void beginCut(files);
-    const name = files[0]!.name.replace(/\.[^.]+$/, '').slice(0, 160) || 'Untitled reel';
+    const name = files[0]!.name.replace(/\.[^.]+$/, '').slice(0, 160) || texts.untitledReel;
     makeReel(name).then(
       async (id) => {
         void bringFiles(files, id);
@@ -27,10 +28,10 @@ export function Shelf() {
     );
   });
   return (
-    <Page title="Shelf" heading="Reels" beside={<NewReel />} error={error}>
+    <Page title={texts.shelf} heading={texts.reels} beside={<NewReel />} error={error}>
       {reels?.length === 0 && (
         <div className="rounded-sm border border-dashed border-faint bg-tin px-8 py-10 text-center">
-          <p>Reels stand here: shots in order, with the wear you give them. Make one and bring in footage.</p>
+          <p>{texts.reelsStandHereShots}</p>
         </div>
       )}
       <ul className="flex flex-col gap-4">
@@ -56,7 +57,7 @@ function NewReel() {
   const make = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
     try {
-      await navigate(`/reels/${await makeReel(name.trim() || 'Untitled reel')}`);
+      await navigate(`/reels/${await makeReel(name.trim() || texts.untitledReel)}`);
     } catch (error) {
       toast.error((error as Error).message);
     }
@@ -64,15 +65,15 @@ function NewReel() {
   return (
     <form className="flex gap-2" onSubmit={(e) => void make(e)}>
       <input
-        aria-label="Name of the new reel"
-        placeholder="Name of a new reel"
+        aria-label={texts.nameOfNewReel}
+        placeholder={texts.nameOfANewReel}
         maxLength={160}
         value={name}
         onChange={(e) => setName(e.currentTarget.value)}
         className="w-[240px] rounded-sm border border-rule bg-well px-2"
       />
       <Button kind="live" type="submit">
-        New reel
+        {texts.newReel}
       </Button>
       <CutButton />
     </form>

@@ -11,6 +11,7 @@ import { PictureCanvas } from '../render/canvas';
 import type { Source } from '../render/protocol';
 import { usePicture } from '../render/use-picture';
 import { inWords } from './look-filter';
+import { texts } from '../messages/stockroom';
 
 /** Width at which thumbnails are worn. */
 const WIDTH = 560;
@@ -37,7 +38,7 @@ export function LookCard({ stored, source }: { stored: StoredLook; source: Sourc
   const remove = (): void =>
     void api(`/looks/${stored.id}`, { method: 'DELETE' }).then(
       () => {
-        toast(`“${look.name}” removed`, { duration: 20_000, action: { label: 'Undo', onClick: store } });
+        toast(texts.nameRemoved(look.name), { duration: 20_000, action: { label: texts.undo, onClick: store } });
         return refresh('/looks');
       },
       (error: Error) => toast.error(error.message),
@@ -46,7 +47,7 @@ export function LookCard({ stored, source }: { stored: StoredLook; source: Sourc
     <li ref={place} className="rounded-sm border border-rule bg-tin p-2.5">
       <PictureCanvas
         worn={worn}
-        label={`${look.name} on your picture`}
+        label={texts.nameOnYourPicture(look.name)}
         className="block w-full bg-surround"
         style={{ aspectRatio: source ? `${source.width} / ${source.height}` : '16 / 9' }}
       />
@@ -65,13 +66,13 @@ export function LookCard({ stored, source }: { stored: StoredLook; source: Sourc
             {look.name}
           </h2>
         )}
-        <span className="label">{stored.shipped ? 'ships' : 'yours'}</span>
+        <span className="label">{stored.shipped ? texts.builtIn : texts.yours}</span>
       </div>
       <p className="text-faint">{inWords(look)}</p>
       <div className="mt-2 flex flex-wrap gap-2">
         <DropdownMenu.Root>
-          <DropdownMenu.Trigger className="inline-flex items-center rounded-sm border border-rule bg-panel px-3 py-0.5 hover:bg-well" aria-label={`Apply to a reel, ${look.name}`}>
-            Apply to
+          <DropdownMenu.Trigger className="inline-flex items-center rounded-sm border border-rule bg-panel px-3 py-0.5 hover:bg-well" aria-label={texts.applyToReel(look.name)}>
+            {texts.applyTo}
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>
             <DropdownMenu.Content className="z-50 max-h-[60vh] overflow-auto rounded-sm border border-rule bg-panel p-1.5 shadow-lg" align="start" sideOffset={4}>
@@ -82,26 +83,26 @@ export function LookCard({ stored, source }: { stored: StoredLook; source: Sourc
                   className="cursor-pointer px-2 py-1 outline-none data-[disabled]:opacity-45 data-[highlighted]:bg-well"
                   onSelect={() => void applyTo(reel)}
                 >
-                  {reel.name}, {reel.shots.length === 1 ? '1 shot' : `${reel.shots.length} shots`}
+                  {reel.name}, {texts.shots(reel.shots.length)}
                 </DropdownMenu.Item>
               ))}
             </DropdownMenu.Content>
           </DropdownMenu.Portal>
         </DropdownMenu.Root>
-        <Button onClick={store} aria-label={`Duplicate ${look.name}`}>
-          Duplicate
+        <Button onClick={store} aria-label={texts.duplicateName(look.name)}>
+          {texts.duplicate}
         </Button>
         <a className="inline-flex items-center rounded-sm border border-rule bg-panel px-3 py-0.5 hover:bg-well" download={`${look.name}.json`} href={`/api/looks/${stored.id}`}>
-          File
+          {texts.file}
         </a>
         {!stored.shipped && (
-          <Button onClick={() => setNaming(true)} aria-label={`Rename ${look.name}`}>
-            Rename
+          <Button onClick={() => setNaming(true)} aria-label={texts.renameName(look.name)}>
+            {texts.rename}
           </Button>
         )}
         {!stored.shipped && (
-          <Button onClick={remove} aria-label={`Remove ${look.name}`}>
-            Remove
+          <Button onClick={remove} aria-label={texts.removeName(look.name)}>
+            {texts.remove}
           </Button>
         )}
       </div>

@@ -1,4 +1,5 @@
 import { actOf, carrierById, traitById, type Act, type Carrier, type Look } from '@tin-ghost/core';
+import { texts } from '../messages/stockroom';
 
 /** What looks are shown: each part narrows it further; null leaves a part open. */
 export interface LookFilter {
@@ -13,8 +14,8 @@ export const ALL_LOOKS: LookFilter = { words: '', medium: null, act: null, colou
 /** A look in words: its carriers, and what they did to the picture. */
 export const inWords = (look: Look): string =>
   look.lives
-    .map((life) => `${carrierById(life.carrier)?.name ?? life.carrier}: ${life.traits.map((t) => traitById(t.trait)?.name ?? t.trait).join(', ') || 'nothing yet'}`)
-    .join('; then ') || 'leaves the picture as it is';
+    .map((life) => `${carrierById(life.carrier)?.name ?? life.carrier}: ${life.traits.map((t) => traitById(t.trait)?.name ?? t.trait).join(', ') || texts.nothingYet}`)
+    .join('; then ') || texts.leavesPictureAsItIs;
 
 const STOCKS_OF_SILVER: readonly unknown[] = ['panchro', 'orthochro'];
 

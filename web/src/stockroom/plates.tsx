@@ -6,19 +6,20 @@ import { api, refresh, usePlates } from '../api/client';
 import { bringPlates } from '../api/upload';
 import { Button } from '../parts/button';
 import { FileButton } from '../parts/file-button';
+import { texts } from '../messages/stockroom';
 
 /** Clips and stills that looks lay over pictures: those that ship, and one's own. */
 export function Plates() {
   const { data: plates } = usePlates();
   return (
-    <section aria-label="Plates" className="mt-9">
+    <section aria-label={texts.plates} className="mt-9">
       <div className="flex items-end justify-between">
-        <h2 className="text-[26px] font-semibold">Plates</h2>
-        <FileButton label="Plate file" accept="image/*,video/*,.mov,.mxf,.mkv,.zip" onFiles={(files) => void bringPlates(files)}>
-          Add a plate
+        <h2 className="text-[26px] font-semibold">{texts.plates}</h2>
+        <FileButton label={texts.plateFile} accept="image/*,video/*,.mov,.mxf,.mkv,.zip" onFiles={(files) => void bringPlates(files)}>
+          {texts.addPlate}
         </FileButton>
       </div>
-      <p className="mb-4 text-faint">Clips, stills and image sequences to lay over a picture, with alpha or on black or white. Put one into a look with the trait Plate.</p>
+      <p className="mb-4 text-faint">{texts.clipsStillsAndImageSequences}</p>
       <ul className="grid grid-cols-4 gap-5">
         {plates?.map((plate) => (
           <PlateCard key={plate.id} plate={plate} />
@@ -52,7 +53,7 @@ function PlateCard({ plate }: { plate: StoredPlate }) {
         <img draggable={false} src={`/api/media/${medium.id}/poster`} alt={plate.name} className="block aspect-video w-full bg-[#6d7273] object-contain" />
       ) : (
         <p role={medium.state === 'failed' ? 'alert' : 'status'} className="aspect-video w-full bg-well p-2 text-faint">
-          {medium.error ?? `importing ${Math.round(medium.progress * 100)} %`}
+          {medium.error ?? texts.importingPercent(Math.round(medium.progress * 100))}
         </p>
       )}
       <div className="mt-1.5 flex items-baseline gap-2">
@@ -60,7 +61,7 @@ function PlateCard({ plate }: { plate: StoredPlate }) {
           <h3 className="flex-1 truncate text-[16px] font-semibold">{plate.name}</h3>
         ) : (
           <input
-            aria-label={`Name of ${plate.name}`}
+            aria-label={texts.nameOfName(plate.name)}
             className="min-w-0 flex-1 border-b border-transparent bg-transparent text-[16px] font-semibold hover:border-rule focus:border-ink"
             value={name ?? plate.name}
             onChange={(e) => setName(e.currentTarget.value)}
@@ -68,9 +69,9 @@ function PlateCard({ plate }: { plate: StoredPlate }) {
             onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
           />
         )}
-        <span className="label">{shipped ? 'ships' : 'yours'}</span>
+        <span className="label">{shipped ? texts.builtIn : texts.yours}</span>
         {!shipped && (
-          <Button kind="bare" className="!p-0" aria-label={`Delete ${plate.name}`} title="Delete" onClick={discard}>
+          <Button kind="bare" className="!p-0" aria-label={texts.deleteName(plate.name)} title={texts.delete} onClick={discard}>
             <Trash2 size={14} />
           </Button>
         )}
@@ -78,8 +79,8 @@ function PlateCard({ plate }: { plate: StoredPlate }) {
       {footage && (
         <p className="mono text-[12px] text-faint">
           {footage.width} x {footage.stacked ? footage.height / 2 : footage.height}
-          {footage.kind === 'still' ? ', still' : `, ${(footage.frames / (footage.rate.num / footage.rate.den)).toFixed(1)} s`}
-          {footage.stacked && ', alpha'}
+          {footage.kind === 'still' ? texts.still : `, ${(footage.frames / (footage.rate.num / footage.rate.den)).toFixed(1)} s`}
+          {footage.stacked && texts.alpha}
         </p>
       )}
     </li>

@@ -10,11 +10,12 @@ import { sourceOf } from '../render/source';
 import { LookCard } from './look-card';
 import { ALL_LOOKS, isShown, type LookFilter } from './look-filter';
 import { Plates } from './plates';
+import { texts } from '../messages/stockroom';
 
 const MEDIA: readonly (readonly [NonNullable<LookFilter['medium']>, string])[] = [
-  ['film', 'Film'],
-  ['tape', 'Tape'],
-  ['air', 'Broadcast and cable'],
+  ['film', texts.film],
+  ['tape', texts.tape],
+  ['air', texts.broadcastAndCable],
 ];
 const SELECT = 'rounded-sm border border-rule bg-well px-2 py-1';
 
@@ -30,7 +31,7 @@ export function Stockroom() {
   const [filter, setFilter] = useState<LookFilter>(ALL_LOOKS);
   const narrow = (more: Partial<LookFilter>): void => setFilter((f) => ({ ...f, ...more }));
   const shown = useMemo(() => looks?.filter(({ look }) => isShown(look, filter)) ?? [], [looks, filter]);
-  useFileDrop('Drop look files or plates to add them to the stockroom', (files) => {
+  useFileDrop(texts.dropLookFilesOrPlates, (files) => {
     const looks = files.filter((file) => file.name.toLowerCase().endsWith('.json'));
     if (looks.length) void bringLooks(looks);
     void bringPlates(files.filter((one) => !looks.includes(one)));
@@ -39,14 +40,14 @@ export function Stockroom() {
   const source = useMemo(() => (shot ? sourceOf(shot.medium) : null), [shot?.id, shot?.medium.id]);
   return (
     <Page
-      title="Stockroom"
-      heading="Looks"
+      title={texts.stockroom}
+      heading={texts.looks}
       error={error}
       beside={
         <label className="flex items-center gap-2">
-          <span className="text-faint">seen on</span>
+          <span className="text-faint">{texts.seenOn}</span>
           <select
-            aria-label="Picture the looks are seen on"
+            aria-label={texts.pictureLooksAreSeenOn}
             value={shot?.id ?? ''}
             onChange={(e) => setChosen(e.currentTarget.value)}
             className="rounded-sm border border-rule bg-well px-2 py-1"
@@ -66,49 +67,59 @@ export function Stockroom() {
         </label>
       }
     >
-      <div className="mb-4 flex flex-wrap items-center gap-2.5" role="search" aria-label="Looks">
+      <div className="mb-4 flex flex-wrap items-center gap-2.5" role="search" aria-label={texts.looks}>
         <input
           type="search"
-          aria-label="Search looks"
-          placeholder="Search: a name, a gauge, a trait"
+          aria-label={texts.searchLooks}
+          placeholder={texts.searchNameGaugeTrait}
           value={filter.words}
           onChange={(e) => narrow({ words: e.currentTarget.value })}
           className={`${SELECT} w-[260px]`}
         />
-        <select aria-label="Carrier" value={filter.medium ?? ''} onChange={(e) => narrow({ medium: (e.currentTarget.value || null) as LookFilter['medium'] })} className={SELECT}>
-          <option value="">any carrier</option>
+        <select
+          aria-label={texts.carrier}
+          value={filter.medium ?? ''}
+          onChange={(e) => narrow({ medium: (e.currentTarget.value || null) as LookFilter['medium'] })}
+          className={SELECT}
+        >
+          <option value="">{texts.anyCarrier}</option>
           {MEDIA.map(([id, name]) => (
             <option key={id} value={id}>
               {name}
             </option>
           ))}
         </select>
-        <select aria-label="Act" value={filter.act ?? ''} onChange={(e) => narrow({ act: (e.currentTarget.value || null) as LookFilter['act'] })} className={SELECT}>
-          <option value="">any act</option>
+        <select aria-label={texts.act} value={filter.act ?? ''} onChange={(e) => narrow({ act: (e.currentTarget.value || null) as LookFilter['act'] })} className={SELECT}>
+          <option value="">{texts.anyAct}</option>
           {ACTS.map((act) => (
             <option key={act} value={act}>
               {act}
             </option>
           ))}
         </select>
-        <select aria-label="Colour" value={filter.colour ?? ''} onChange={(e) => narrow({ colour: (e.currentTarget.value || null) as LookFilter['colour'] })} className={SELECT}>
-          <option value="">colour or not</option>
-          <option value="colour">colour</option>
-          <option value="black and white">black and white</option>
+        <select
+          aria-label={texts.colour}
+          value={filter.colour ?? ''}
+          onChange={(e) => narrow({ colour: (e.currentTarget.value || null) as LookFilter['colour'] })}
+          className={SELECT}
+        >
+          <option value="">{texts.colourOrNot}</option>
+          <option value="colour">{texts.inColour}</option>
+          <option value="black and white">{texts.blackAndWhite}</option>
         </select>
         <span className="mono text-faint" role="status">
-          {looks ? `${shown.length} of ${looks.length}` : ''}
+          {looks ? texts.shownOfAll(shown.length, looks.length) : ''}
         </span>
         <span className="flex-1" />
-        <FileButton label="Look files" accept=".json" onFiles={(files) => void bringLooks(files)}>
-          Import looks
+        <FileButton label={texts.lookFiles} accept=".json" onFiles={(files) => void bringLooks(files)}>
+          {texts.importLooks}
         </FileButton>
       </div>
       {looks && shown.length === 0 && (
         <p className="mb-4 text-faint">
-          No look is like that.{' '}
+          {texts.noLookIsLikeThat}{' '}
           <button type="button" className="text-oxide underline" onClick={() => setFilter(ALL_LOOKS)}>
-            Show all
+            {texts.showAll}
           </button>
         </p>
       )}
@@ -129,7 +140,7 @@ async function bringLooks(files: File[]): Promise<void> {
     try {
       const look = parseLook(await file.text());
       await api('/looks', { method: 'POST', body: look });
-      toast(`“${look.name}” added`);
+      toast(texts.nameAdded(look.name));
     } catch (error) {
       toast.error(`${file.name}: ${error instanceof LookError ? error.problems.map((p) => `${p.path} ${p.message}`.trim()).join('; ') : (error as Error).message}`);
     }
@@ -142,20 +153,20 @@ function References() {
   const { data: references } = useReferences();
   const { data: reels } = useReels();
   return (
-    <section aria-label="References" className="mt-9">
-      <h2 className="text-[26px] font-semibold">References</h2>
-      <p className="mb-4 text-faint">Pictures of the real thing. Pin one on the bench to hold a shot against it, or to match it. They are imported there, under the shots.</p>
+    <section aria-label={texts.references} className="mt-9">
+      <h2 className="text-[26px] font-semibold">{texts.references}</h2>
+      <p className="mb-4 text-faint">{texts.picturesOfRealThingPin}</p>
       <ul className="grid grid-cols-4 gap-5">
         {references?.map((reference) => (
           <li key={reference.id} className="rounded-sm border border-rule bg-tin p-2">
             {reference.medium.state === 'ready' ? (
               <img draggable={false} src={`/api/media/${reference.medium.id}/poster`} alt={reference.name} className="block aspect-video w-full bg-surround object-cover" />
             ) : (
-              <p className="aspect-video w-full bg-well p-2 text-faint">{reference.medium.error ?? 'importing'}</p>
+              <p className="aspect-video w-full bg-well p-2 text-faint">{reference.medium.error ?? texts.importing}</p>
             )}
             <div className="mt-1.5 flex items-baseline gap-2">
               <h3 className="flex-1 truncate text-[16px] font-semibold">{reference.name}</h3>
-              <span className="label">{reference.shipped ? 'ships' : (reels?.find((r) => r.id === reference.reelId)?.name ?? '')}</span>
+              <span className="label">{reference.shipped ? texts.builtIn : (reels?.find((r) => r.id === reference.reelId)?.name ?? '')}</span>
             </div>
           </li>
         ))}

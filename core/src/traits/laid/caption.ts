@@ -10,7 +10,7 @@ const MOST_CHARACTERS = 10_000;
 
 const settings = {
   text: text({ name: 'Text', says: 'Of one line or several; fields in braces run with the picture', default: 'The last tram', most: MOST_CHARACTERS, fields: FIELD_NAMES }),
-  font: font({ name: 'Font', says: 'One that ships, or one of your own', default: 'grotesque' }),
+  font: font({ name: 'Font', says: 'A built-in one, or one of your own', default: 'grotesque' }),
   size: percentOfHeight({ name: 'Size', says: 'Height of a capital', default: 7, min: 0.5, max: 60 }),
   colour: colour({ name: 'Colour', says: 'Of the letters', default: [0.96, 0.93, 0.85] }),
   opacity: share({ name: 'Opacity', says: 'Of all of it', default: 1 }),

@@ -27,8 +27,9 @@ import { WhenPanel } from './when-panel';
 import { ZonePanel } from './zone-panel';
 import { openMotion, singleOut, useSession } from '../state/session';
 import { usePlayback } from '../state/playback';
+import { texts } from '../../messages/card';
 
-const STRENGTH = plainNumber('Strength', 'How much of the trait shows; at 0 the picture is left bit for bit as it was', '%', { default: 100 });
+const STRENGTH = plainNumber(texts.strength, texts.howMuchOfTraitShows, '%', { default: 100 });
 
 /** The card of the chosen trait, made from its declaration. */
 export function Card({ source }: { source: Source }) {
@@ -74,40 +75,36 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
   );
   const strength = Math.round((use.strength ?? 1) * 1000) / 10;
   return (
-    <section aria-label={`Card of ${trait.name}`} className="px-3.5 py-3">
+    <section aria-label={texts.cardOfName(trait.name)} className="px-3.5 py-3">
       <div className="flex items-center gap-2">
         <h2 className="flex-1 text-[20px] font-semibold">{use.name ?? trait.name}</h2>
         <Switch.Root
           checked={on}
           disabled={!on && cannot !== undefined}
           onCheckedChange={() => changeLook(toggleUse(useDocument.getState().look, at))}
-          aria-label={`${trait.name} on`}
+          aria-label={texts.nameOn(trait.name)}
           className="relative h-[17px] w-[32px] rounded-full border border-ink bg-well data-[state=checked]:border-oxide data-[state=checked]:bg-oxide"
         >
           <Switch.Thumb className="block h-[11px] w-[11px] translate-x-[2px] rounded-full bg-ink data-[state=checked]:translate-x-[17px] data-[state=checked]:bg-oxide-ink" />
         </Switch.Root>
       </div>
       <p className="mt-1 mb-2 text-faint">{trait.says}</p>
-      <Toolbar className="mb-2 flex gap-2" label="How it is seen">
+      <Toolbar className="mb-2 flex gap-2" label={texts.howItIsSeen}>
         <Tool>
-          <Button aria-pressed={singled === 'only'} onClick={() => singleOut('only')} title="The picture with this trait alone">
-            Only this trait
+          <Button aria-pressed={singled === 'only'} onClick={() => singleOut('only')} title={texts.pictureWithThisTraitAlone}>
+            {texts.onlyThisTrait}
           </Button>
         </Tool>
         <Tool>
-          <Button aria-pressed={singled === 'changes'} onClick={() => singleOut('changes')} title="The difference that it makes, strengthened">
-            What it changes
+          <Button aria-pressed={singled === 'changes'} onClick={() => singleOut('changes')} title={texts.differenceThatItMakesStrengthened}>
+            {texts.whatItChanges}
           </Button>
         </Tool>
       </Toolbar>
-      {actOf(use) !== trait.act && !trait.family && (
-        <p className="mb-2 text-[13px] text-faint">
-          It was moved: here it acts in {ACT_NAMES[actOf(use)]}, on the real thing it belongs to {ACT_NAMES[trait.act]}.
-        </p>
-      )}
+      {actOf(use) !== trait.act && !trait.family && <p className="mb-2 text-[13px] text-faint">{texts.itWasMoved(ACT_NAMES[actOf(use)], ACT_NAMES[trait.act])}</p>}
       {cannot && (
         <p role="status" className="mb-2 text-oxide">
-          {cannot} Its settings are kept.
+          {texts.settingsAreKept(cannot)}
         </p>
       )}
       <NumberRow setting={STRENGTH} value={strength} onChange={(v) => changeLook(changeUse(useDocument.getState().look, at, { strength: (v ?? 100) / 100 }))} />
@@ -160,13 +157,13 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
       {trait.tells && <p className="mt-1 text-[13px] text-faint">{trait.tells(Object.fromEntries(settings.map(([key]) => [key, valueOf(key)])), source.width / source.height)}</p>}
       {trait.files === 'cdl' && <CdlFiles use={use} onTake={(taken, name) => changeLook(changeUse(useDocument.getState().look, at, { settings: taken, name }))} />}
       <div className="mt-3 flex flex-wrap gap-2 border-t border-rule pt-3">
-        <Button onClick={() => changeLook(changeUse(look, at, { seed: ((use.seed ?? 0) + 1) % 1000 }))} title="The same wear, fallen differently">
-          Another seed
+        <Button onClick={() => changeLook(changeUse(look, at, { seed: ((use.seed ?? 0) + 1) % 1000 }))} title={texts.sameWearFallenDifferently}>
+          {texts.anotherSeed}
         </Button>
-        <Button onClick={() => changeLook(changeUse(look, at, { settings: {}, strength: 1 }))} title="All settings back to their defaults; how they move stays">
-          <RotateCcw size={14} /> Defaults
+        <Button onClick={() => changeLook(changeUse(look, at, { settings: {}, strength: 1 }))} title={texts.allSettingsBackToTheir}>
+          <RotateCcw size={14} /> {texts.defaults}
         </Button>
-        <Button onClick={() => removeTold(at)} aria-label={`Remove ${trait.name}`} title="Remove (Delete)">
+        <Button onClick={() => removeTold(at)} aria-label={texts.removeName(trait.name)} title={texts.removeDelete}>
           <Trash2 size={14} />
         </Button>
       </div>
@@ -181,7 +178,7 @@ function TintWarning({ hue, size, carrier }: { hue: number; size: number; carrie
   if (!warning) return null;
   return (
     <p role="status" className="mb-1 text-[13px] text-oxide">
-      On mid-grey this is {warning}.
+      {texts.onMidGrey(warning)}
     </p>
   );
 }

@@ -1,8 +1,9 @@
 import { toast } from 'sonner';
 import { cdlText, traitById, type Cdl, type CdlKind, type NumberSetting, type TraitUse, type Value } from '@tin-ghost/core';
 import { FileButton } from '../../parts/file-button';
+import { texts } from '../../messages/card';
 
-const CHANNELS = ['Red', 'Green', 'Blue'] as const;
+const CHANNELS = [texts.red, texts.green, texts.blue] as const;
 const KINDS: readonly CdlKind[] = ['cdl', 'ccc', 'cc'];
 
 /** The settings of the trait as a correction. */
@@ -24,7 +25,7 @@ export function settingsOf({ slope, offset, power, saturation }: Cdl): Record<st
   };
   const wrong = Object.entries(traitById('cdl')!.settings as Record<string, NumberSetting>)
     .filter(([key, { min, max }]) => !(settings[key]! >= min && settings[key]! <= max))
-    .map(([key, { name, min, max }]) => `${name} is ${settings[key]}, and must be from ${min} to ${max}`);
+    .map(([key, { name, min, max }]) => texts.isOutOfRange(name, settings[key], min, max));
   if (wrong.length) throw new Error(wrong.join('; '));
   return settings;
 }
@@ -37,17 +38,17 @@ export function CdlFiles({ use, onTake }: { use: TraitUse; onTake: (settings: Re
       const [text, { parseCdl }] = await Promise.all([chosen.text(), import('./cdl-reader')]);
       const [first, ...rest] = parseCdl(text);
       onTake(settingsOf(first!), first!.id || chosen.name.replace(/\.[^.]+$/, ''));
-      if (rest.length) toast(`${chosen.name} holds ${rest.length + 1} corrections; the first is taken.`);
+      if (rest.length) toast(texts.holdsCorrections(chosen.name, rest.length + 1));
     } catch (error) {
       toast.error(`${chosen.name}: ${(error as Error).message}`, { duration: 15_000 });
     }
   };
   return (
     <div className="mt-2 flex flex-wrap items-center gap-2">
-      <FileButton label="File of corrections" accept=".cdl,.ccc,.cc" onFile={(chosen) => void read(chosen)}>
-        Open a file
+      <FileButton label={texts.fileOfCorrections} accept=".cdl,.ccc,.cc" onFile={(chosen) => void read(chosen)}>
+        {texts.openFile}
       </FileButton>
-      <span className="text-faint">as</span>
+      <span className="text-faint">{texts.as}</span>
       {KINDS.map((kind) => (
         <a
           key={kind}

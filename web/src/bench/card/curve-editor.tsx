@@ -3,6 +3,7 @@ import { through, type Curve, type CurveSetting } from '@tin-ghost/core';
 import { useDrag } from '../../parts/use-drag';
 import type { ScopeData } from '../../render/protocol';
 import { onGesture } from '../state/document';
+import { texts } from '../../messages/card';
 
 const [WIDTH, HEIGHT] = [256, 150];
 /** Points stand at least this far apart. */
@@ -82,16 +83,16 @@ export function CurveEditor({ setting, value, before, onChange }: { setting: Cur
           <>
             <input
               key={`x${chosen}${point[0]}`}
-              aria-label={`${setting.name}, in of point ${chosen! + 1}, %`}
+              aria-label={texts.inOfPoint(setting.name, chosen! + 1)}
               className={numberClass}
               defaultValue={(point[0] * 100).toFixed(1)}
               onBlur={(e) => type(0, e.currentTarget.value)}
               onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
             />
-            <span className="text-faint">to</span>
+            <span className="text-faint">{texts.to}</span>
             <input
               key={`y${chosen}${point[1]}`}
-              aria-label={`${setting.name}, out of point ${chosen! + 1}, %`}
+              aria-label={texts.outOfPoint(setting.name, chosen! + 1)}
               className={numberClass}
               defaultValue={(point[1] * 100).toFixed(1)}
               onBlur={(e) => type(1, e.currentTarget.value)}
@@ -99,7 +100,7 @@ export function CurveEditor({ setting, value, before, onChange }: { setting: Cur
             />
           </>
         ) : (
-          <span className="text-[13px] text-faint">click to set a point</span>
+          <span className="text-[13px] text-faint">{texts.clickToSetPoint}</span>
         )}
       </div>
       <svg
@@ -109,7 +110,7 @@ export function CurveEditor({ setting, value, before, onChange }: { setting: Cur
         style={{ aspectRatio: `${WIDTH} / ${HEIGHT}`, cursor: 'crosshair' }}
         tabIndex={0}
         role="application"
-        aria-label={`${setting.name}, a curve with ${value.length} points; arrows move the chosen point`}
+        aria-label={texts.curveOfPoints(setting.name, value.length)}
         {...drag}
         onDoubleClick={() => chosen !== null && remove(chosen)}
         onKeyDown={onKeyDown}

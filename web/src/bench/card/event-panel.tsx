@@ -10,10 +10,11 @@ import { changeLook, useDocument } from '../state/document';
 import { useEvents } from '../state/events';
 import { selectEvent, useSession } from '../state/session';
 import { usePlayback } from '../state/playback';
+import { texts } from '../../messages/card';
 
-const SCALE = plainNumber('Force', 'Its strength against what was generated', '%', { default: 100, max: 200 });
-const ACROSS = plainNumber('Across', 'Its place from the left', '% W', { default: 50, step: 0.5 });
-const DOWN = plainNumber('Down', 'Its place from the top', '% H', { default: 50, step: 0.5 });
+const SCALE = plainNumber(texts.force, texts.itsStrengthAgainstWhatWasGenerated, '%', { default: 100, max: 200 });
+const ACROSS = plainNumber(texts.across, texts.itsPlaceFromLeft, '% W', { default: 50, step: 0.5 });
+const DOWN = plainNumber(texts.down, texts.itsPlaceFromTop, '% H', { default: 50, step: 0.5 });
 
 /** The chosen event of a trait, to be changed by hand; or, where none is chosen, how to choose or pin one. */
 export function EventPanel({ at, use, source }: { at: UseAt; use: TraitUse; source: Source }) {
@@ -31,18 +32,20 @@ export function EventPanel({ at, use, source }: { at: UseAt; use: TraitUse; sour
   };
   const shown = events.filter((e) => !isMuted(e)).length;
   return (
-    <section aria-label="Event" className="mb-2 border-b border-rule pb-2">
+    <section aria-label={texts.event} className="mb-2 border-b border-rule pb-2">
       <div className="flex items-baseline gap-2">
-        <h3 className="label flex-1 !text-[11px]">{event ? (event.pinned ? 'Event, pinned' : isMuted(event) ? 'Event, muted' : 'Event') : `Events: ${shown} in this shot`}</h3>
-        <Button onClick={pin} title="Enter, on its lane">
-          Pin one here
+        <h3 className="label flex-1 !text-[11px]">
+          {event ? (event.pinned ? texts.eventPinned : isMuted(event) ? texts.eventMuted : texts.event) : texts.eventsInThisShot(shown)}
+        </h3>
+        <Button onClick={pin} title={texts.enterOnItsLane}>
+          {texts.pinOneHere}
         </Button>
       </div>
-      {!event && <p className="mt-1 text-[13px] text-faint">Each is a mark on the lane under the footage: click it, drag it, or double-click for a new one.</p>}
+      {!event && <p className="mt-1 text-[13px] text-faint">{texts.eachIsMarkOnLane}</p>}
       {event && (
         <>
           <NumberRow
-            setting={plainNumber('At', 'Its moment in the shot', 's', { max: Math.round(seconds * 100) / 100, step: 0.01 })}
+            setting={plainNumber(texts.at, texts.itsMomentInShot, 's', { max: Math.round(seconds * 100) / 100, step: 0.01 })}
             value={Math.round(event.at * 1000) / 1000}
             onChange={(v) => edit({ at: v ?? event.at })}
           />
@@ -50,8 +53,8 @@ export function EventPanel({ at, use, source }: { at: UseAt; use: TraitUse; sour
           {place === 'both' && <NumberRow setting={DOWN} value={Math.round(event.y * 1000) / 10} onChange={(v) => edit({ y: (v ?? 50) / 100 })} />}
           {!isMuted(event) && <NumberRow setting={SCALE} value={Math.round(event.scale * 100)} onChange={(v) => edit({ scale: Math.max(0.01, (v ?? 100) / 100) })} />}
           <div className="mt-1 flex flex-wrap gap-2">
-            <Button onClick={() => changeLook(muteEvent(look, at, event.id, !isMuted(event)))} title="Delete">
-              {isMuted(event) ? 'Let it happen' : 'Mute'}
+            <Button onClick={() => changeLook(muteEvent(look, at, event.id, !isMuted(event)))} title={texts.deleteKey}>
+              {isMuted(event) ? texts.unmute : texts.mute}
             </Button>
             {event.pinned && (
               <Button
@@ -59,14 +62,14 @@ export function EventPanel({ at, use, source }: { at: UseAt; use: TraitUse; sour
                   changeLook(restoreEvent(look, at, event.id));
                   selectEvent(at, null);
                 }}
-                aria-label="Take this event away"
+                aria-label={texts.removeThisEvent}
               >
                 <Trash2 size={14} />
               </Button>
             )}
             {!event.pinned && isChanged(use, event.id) && (
               <Button onClick={() => changeLook(restoreEvent(look, at, event.id))}>
-                <RotateCcw size={14} /> As it came
+                <RotateCcw size={14} /> {texts.asItCame}
               </Button>
             )}
           </div>

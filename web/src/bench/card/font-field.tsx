@@ -1,6 +1,7 @@
 import { toast } from 'sonner';
 import { sendFont, useFonts } from '../../api/client';
 import { FileButton } from '../../parts/file-button';
+import { texts } from '../../messages/card';
 
 /** A font: one that ships, one that is kept, or one from a file. */
 export function FontField({ label, value, onChange }: { label: string; value: string; onChange: (id: string) => void }) {
@@ -21,14 +22,14 @@ export function FontField({ label, value, onChange }: { label: string; value: st
             {font.name}
           </option>
         ))}
-        {lost && <option value={value}>not on this machine</option>}
+        {lost && <option value={value}>{texts.notOnThisMachine}</option>}
       </select>
-      <FileButton kind="bare" label={`${label}, file`} accept=".ttf,.otf,.woff" title="Import a TTF, OTF or WOFF file" onFile={bring}>
-        File…
+      <FileButton kind="bare" label={texts.fileOf(label)} accept=".ttf,.otf,.woff" title={texts.importTtfOtfOrWoffFile} onFile={bring}>
+        {texts.file}
       </FileButton>
       {lost && (
         <p role="status" className="w-full text-[13px] text-oxide">
-          This font is not on this machine, so the caption is not drawn. Import its file or choose another.
+          {texts.thisFontIsNot}
         </p>
       )}
     </div>

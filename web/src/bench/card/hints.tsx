@@ -1,20 +1,11 @@
 import { useEffect, type ReactNode } from 'react';
 import { Button } from '../../parts/button';
+import { texts } from '../../messages/card';
 import { dismissHints, followHints, HINTS, useHints, type Hint } from '../state/hints';
 
-const SAYS: Record<Hint, ReactNode> = {
-  open: 'Click a tag under the picture: its card opens here, and every change is seen at once.',
-  before: (
-    <>
-      Hold <kbd className="mono">B</kbd> to see the picture as it was shot.
-    </>
-  ),
-  add: (
-    <>
-      The + of an act offers what can be added there, seen on this picture. <kbd className="mono">Ctrl K</kbd> finds anything.
-    </>
-  ),
-};
+const key = (name: string): ReactNode => <kbd className="mono">{name}</kbd>;
+
+const SAYS: Record<Hint, ReactNode> = { open: texts.hintOpen, before: texts.hintBefore(key('B')), add: texts.hintAdd(key('Ctrl K')) };
 
 /** Three hints for the first minute; each goes when it was followed, all when they are dismissed. */
 export function Hints() {
@@ -23,14 +14,14 @@ export function Hints() {
   useEffect(() => (some ? followHints() : undefined), [some]);
   if (!some) return null;
   return (
-    <section aria-label="Hints" className="border-b border-rule bg-well px-3.5 py-3">
+    <section aria-label={texts.hints} className="border-b border-rule bg-well px-3.5 py-3">
       <ul className="flex flex-col gap-1.5">
         {HINTS.filter((hint) => left.includes(hint)).map((hint) => (
           <li key={hint}>{SAYS[hint]}</li>
         ))}
       </ul>
       <Button kind="bare" className="mt-1 !px-0 text-[13px] text-faint underline" onClick={() => dismissHints(...HINTS)}>
-        Dismiss
+        {texts.dismiss}
       </Button>
     </section>
   );

@@ -1,5 +1,6 @@
 import { charactersFor, joinedFor, lackingOf, type Setting, type Value } from '@tin-ghost/core';
 import { useFonts } from '../../api/client';
+import { texts } from '../../messages/card';
 
 /** So many are named. */
 const NAMED = 12;
@@ -18,13 +19,13 @@ export function LackingCharacters({ settings, valueOf }: { settings: readonly (r
   if (lacking.length === 0)
     return lackingOf(joinedFor(text), font.characters).length > 0 ? (
       <p role="status" className="mt-1 text-[13px] text-oxide">
-        This font has no joined letters, so each stands by itself.
+        {texts.thisFontHasNoJoined}
       </p>
     ) : null;
   return (
     <p role="status" className="mt-1 text-[13px] text-oxide">
-      Not in this font, and drawn as boxes: {lacking.slice(0, NAMED).join(' ')}
-      {lacking.length > NAMED && ` and ${lacking.length - NAMED} more`}
+      {texts.notInThisFont} {lacking.slice(0, NAMED).join(' ')}
+      {lacking.length > NAMED && texts.andMore(lacking.length - NAMED)}
     </p>
   );
 }

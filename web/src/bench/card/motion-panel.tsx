@@ -16,18 +16,19 @@ import { ChoiceField, ColourRow, NumberRow } from './setting-row';
 import { useDocument } from '../state/document';
 import { usePlayback } from '../state/playback';
 import { valueAt } from '../strip/use-trace';
+import { texts } from '../../messages/card';
 
 const KINDS = ['steady', 'wander', 'jump', 'keys', 'follow'] as const;
 const MOST_SPEEDS = 3;
 const tried = new TriedMotions();
-const EASES = { smooth: 'smoothly', line: 'evenly', hold: 'at once' } as const;
+const EASES = { smooth: texts.smooth, line: texts.linear, hold: texts.hold } as const;
 
 const FINE = { step: 0.01 } as const;
-const RATE = plainNumber('Rate', 'Fastest of it', 'Hz', { ...FINE, default: 1, min: 0.01, max: 24 });
-const JUMPS = plainNumber('Rate', 'Jumps a second; 0 is on each frame', 'Hz', { ...FINE, max: 60 });
-const LOOP = plainNumber('Loop', 'Begins again after so long; 0 never', 's', { ...FINE, max: 600 });
-const DELAY = plainNumber('Delay', 'It comes so much later', 's', { ...FINE, max: 10 });
-const DECAY = plainNumber('Decay', 'How long what happens is still felt', 's', { ...FINE, default: 0.3, max: 10 });
+const RATE = plainNumber(texts.rate, texts.fastestOfIt, texts.hz, { ...FINE, default: 1, min: 0.01, max: 24 });
+const JUMPS = plainNumber(texts.rate, texts.jumpsSecond0, texts.hz, { ...FINE, max: 60 });
+const LOOP = plainNumber(texts.loop, texts.beginsAgainAfterSoLong, 's', { ...FINE, max: 600 });
+const DELAY = plainNumber(texts.delay, texts.itComesSoMuchLater, 's', { ...FINE, max: 10 });
+const DECAY = plainNumber(texts.decay, texts.howLongWhatHappens, 's', { ...FINE, default: 0.3, max: 10 });
 
 interface Props {
   at: UseAt;
@@ -64,12 +65,12 @@ export function MotionPanel({ at, settingKey, setting, value, shown, motion, sou
     // What moves by itself is asked of the engine; meanwhile a hand may have done something else.
     void valueAt(source, look, at, settingKey, frame).then(
       (values) => traitUseAt(useDocument.getState().look, at)?.motions?.[settingKey] === motion && set(values.length === 1 ? values[0]! : (values as unknown as KeyValue)),
-      (error: Error) => toast.error(`No key was set. ${error.message}`),
+      (error: Error) => toast.error(texts.noKeyWasSet(error.message)),
     );
   };
   return (
-    <section aria-label={`Motion of ${setting.name}`} className="mb-2 border-l-2 border-oxide bg-tin py-2 pr-1.5 pl-2">
-      <div className="mb-1.5 flex gap-1" role="radiogroup" aria-label="Kind of motion">
+    <section aria-label={texts.motionOfName(setting.name)} className="mb-2 border-l-2 border-oxide bg-tin py-2 pr-1.5 pl-2">
+      <div className="mb-1.5 flex gap-1" role="radiogroup" aria-label={texts.kindOfMotion}>
         {KINDS.map((k) => (
           <button
             key={k}
@@ -77,7 +78,7 @@ export function MotionPanel({ at, settingKey, setting, value, shown, motion, sou
             role="radio"
             aria-checked={k === kind}
             disabled={k === 'follow' && targets.length === 0}
-            title={k === 'follow' && targets.length === 0 ? 'There is nothing in this look to follow' : undefined}
+            title={k === 'follow' && targets.length === 0 ? texts.thereIsNothingInThis : undefined}
             onClick={() => choose(k)}
             className={clsx(
               'flex flex-1 flex-col items-center rounded-sm border py-0.5 text-[12px] disabled:opacity-45',
@@ -95,9 +96,9 @@ export function MotionPanel({ at, settingKey, setting, value, shown, motion, sou
           <NumberRow setting={amountOf(setting)} value={motion.amount} onChange={(v) => set({ ...motion, amount: v ?? 0 })} />
           <NumberRow setting={JUMPS} value={motion.rate ?? 0} onChange={(v) => set({ ...motion, rate: v || undefined })} />
           <ChoiceField
-            label="Spread"
+            label={texts.spread}
             value={motion.spread ?? 'bell'}
-            options={{ bell: 'most near the middle', even: 'all as often' }}
+            options={{ bell: texts.mostNearMiddle, even: texts.allAsOften }}
             onChange={(spread) => set({ ...motion, spread })}
           />
         </>
@@ -116,7 +117,7 @@ export function MotionPanel({ at, settingKey, setting, value, shown, motion, sou
       {motion?.motion === 'follow' && (
         <>
           <ChoiceField
-            label="Follows"
+            label={texts.follows}
             value={motion.of}
             options={Object.fromEntries(targets.map(({ name, use }) => [name, `${use.name ?? traitById(use.trait)!.name}${name.includes(':') ? `, ${name.split(':')[1]}` : ''}`]))}
             onChange={(of) => set({ ...motion, of })}
@@ -128,10 +129,10 @@ export function MotionPanel({ at, settingKey, setting, value, shown, motion, sou
       )}
       <div className="mt-1.5 flex gap-3 text-[13px]">
         <button type="button" className="underline disabled:opacity-45" disabled={!motion} onClick={() => motion && copyMotion(setting.kind, motion)}>
-          Copy motion
+          {texts.copyMotion}
         </button>
         <button type="button" className="underline disabled:opacity-45" disabled={copied?.kind !== setting.kind} onClick={() => copied && set(copied.motion)}>
-          Paste motion
+          {texts.pasteMotion}
         </button>
       </div>
     </section>
@@ -139,11 +140,11 @@ export function MotionPanel({ at, settingKey, setting, value, shown, motion, sou
 }
 
 const amountOf = (setting: Moving): NumberSetting =>
-  plainNumber('Swing', 'How far it moves: RMS, or the most where all are as often', setting.kind === 'number' ? setting.sign : '', {
+  plainNumber(texts.swing, texts.howFarItMovesRms, setting.kind === 'number' ? setting.sign : '', {
     max: mostAmount(setting),
     step: setting.kind === 'number' ? setting.step : 0.01,
   });
-const gainOf = (setting: Moving): NumberSetting => ({ ...amountOf(setting), name: 'Gain', says: 'What is added where the other is fully at it', min: -mostAmount(setting) });
+const gainOf = (setting: Moving): NumberSetting => ({ ...amountOf(setting), name: texts.gain, says: texts.whatIsAddedWhereOther, min: -mostAmount(setting) });
 
 function Speeds({ setting, motion, onChange }: { setting: Moving; motion: Extract<Motion, { motion: 'wander' }>; onChange: (next: Motion) => void }) {
   const put = (i: number, more: Partial<{ amount: number; rate: number }>): void => onChange({ ...motion, speeds: motion.speeds.map((s, k) => (k === i ? { ...s, ...more } : s)) });
@@ -160,10 +161,10 @@ function Speeds({ setting, motion, onChange }: { setting: Moving; motion: Extrac
           <Button
             onClick={() => onChange({ ...motion, speeds: [...motion.speeds, { amount: motion.speeds.at(-1)!.amount / 2, rate: Math.min(24, motion.speeds.at(-1)!.rate * 4) }] })}
           >
-            A faster one on it
+            {texts.addFasterOne}
           </Button>
         )}
-        {motion.speeds.length > 1 && <Button onClick={() => onChange({ ...motion, speeds: motion.speeds.slice(0, -1) })}>Without the last</Button>}
+        {motion.speeds.length > 1 && <Button onClick={() => onChange({ ...motion, speeds: motion.speeds.slice(0, -1) })}>{texts.removeLast}</Button>}
       </div>
     </>
   );
@@ -183,28 +184,36 @@ function Keys({ setting, motion, chosen, onChange, onRemove, onLoop, onHere }: K
   const key = chosen === null ? undefined : motion.keys[chosen];
   return (
     <>
-      {!key && <p className="mt-1 text-[13px] text-faint">On the strip a double click sets a key; drag it there, or click it for its numbers.</p>}
+      {!key && <p className="mt-1 text-[13px] text-faint">{texts.onStripDoubleClickSets}</p>}
       {key && (
         <>
           <NumberRow
-            setting={plainNumber('At', 'Moment of the key', 's', { ...FINE, max: 3600 })}
+            setting={plainNumber(texts.at, texts.momentOfKey, 's', { ...FINE, max: 3600 })}
             value={key.at}
             onChange={(v) => onChange((keys) => changedKey(keys, chosen!, { at: v ?? key.at }))}
           />
           {setting.kind === 'number' && typeof key.value === 'number' && (
-            <NumberRow setting={{ ...setting, name: 'Value' }} value={key.value} onChange={(v) => onChange((keys) => changedKey(keys, chosen!, { value: v ?? setting.default }))} />
+            <NumberRow
+              setting={{ ...setting, name: texts.value }}
+              value={key.value}
+              onChange={(v) => onChange((keys) => changedKey(keys, chosen!, { value: v ?? setting.default }))}
+            />
           )}
           {setting.kind === 'colour' && typeof key.value !== 'number' && (
-            <ColourRow setting={{ ...setting, name: 'Value' }} value={key.value} onChange={(v) => onChange((keys) => changedKey(keys, chosen!, { value: v ?? setting.default }))} />
+            <ColourRow
+              setting={{ ...setting, name: texts.value }}
+              value={key.value}
+              onChange={(v) => onChange((keys) => changedKey(keys, chosen!, { value: v ?? setting.default }))}
+            />
           )}
-          <ChoiceField label="Goes on" value={key.ease ?? 'smooth'} options={EASES} onChange={(ease) => onChange((keys) => changedKey(keys, chosen!, { ease }))} />
+          <ChoiceField label={texts.interpolation} value={key.ease ?? 'smooth'} options={EASES} onChange={(ease) => onChange((keys) => changedKey(keys, chosen!, { ease }))} />
         </>
       )}
       <NumberRow setting={LOOP} value={motion.loop ?? 0} onChange={(v) => onLoop(v || undefined)} />
       <div className="mt-1 flex gap-2">
-        <Button onClick={onHere}>Key here</Button>
+        <Button onClick={onHere}>{texts.keyHere}</Button>
         {key && (
-          <Button onClick={() => onRemove(chosen!)} aria-label="Remove this key" title="Delete">
+          <Button onClick={() => onRemove(chosen!)} aria-label={texts.removeThisKey} title={texts.deleteKey}>
             <Trash2 size={14} />
           </Button>
         )}

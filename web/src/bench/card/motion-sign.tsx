@@ -1,9 +1,10 @@
 import clsx from 'clsx';
 import type { Motion } from '@tin-ghost/core';
+import { texts } from '../../messages/card';
 
 type Kind = Motion['motion'] | 'steady';
 
-export const MOTION_NAMES: Record<Kind, string> = { steady: 'Steady', wander: 'Wander', jump: 'Jump', keys: 'Keys', follow: 'Follow' };
+export const MOTION_NAMES: Record<Kind, string> = { steady: texts.steady, wander: texts.wander, jump: texts.jump, keys: texts.keys, follow: texts.follow };
 
 /** Each motion as the line it draws. */
 const LINES: Record<Kind, string> = {
@@ -36,8 +37,8 @@ export function MotionSign({ name, motion, open, onToggle }: { name: string; mot
     <button
       type="button"
       aria-expanded={open}
-      aria-label={`Motion of ${name}: ${MOTION_NAMES[kind].toLowerCase()}`}
-      title={`${MOTION_NAMES[kind]}: how it changes in time`}
+      aria-label={texts.motionOfKind(name, MOTION_NAMES[kind].toLowerCase())}
+      title={texts.motionKind(MOTION_NAMES[kind])}
       onClick={onToggle}
       className={clsx('flex h-6 w-5 shrink-0 items-center justify-center rounded-sm hover:text-oxide', open ? 'bg-rule text-ink' : motion ? 'text-oxide' : 'text-faint')}
     >

@@ -5,6 +5,7 @@ import { api, refresh, usePlates } from '../../api/client';
 import { bringPlates } from '../../api/upload';
 import { FileButton } from '../../parts/file-button';
 import { proposedBlend } from './plate-blend';
+import { texts } from '../../messages/card';
 
 interface Props {
   label: string;
@@ -40,7 +41,7 @@ export function PlateField({ label, value, onChange }: Props) {
     setComing(null);
     await refresh('/plates');
     if (plate?.key) take(plate);
-    else toast.error(`${plate?.name ?? files[0]!.name}: ${plate?.medium.error ?? 'it is not there any more'}`, { duration: 15_000 });
+    else toast.error(`${plate?.name ?? files[0]!.name}: ${plate?.medium.error ?? texts.itIsNotThereAnyMore}`, { duration: 15_000 });
   };
   const arrived = plates?.find(({ medium }) => medium.id === coming);
   const ready = plates?.filter((plate) => plate.key !== null) ?? [];
@@ -60,22 +61,22 @@ export function PlateField({ label, value, onChange }: Props) {
             else onChange('', '');
           }}
         >
-          <option value="">none</option>
+          <option value="">{texts.none}</option>
           {ready.map((plate) => (
             <option key={plate.id} value={plate.key!}>
               {plate.name}
             </option>
           ))}
-          {lost && <option value={value}>not on this machine</option>}
+          {lost && <option value={value}>{texts.notOnThisMachine}</option>}
         </select>
         <FileButton
           kind="bare"
-          label={`${label}, file`}
+          label={texts.fileOf(label)}
           accept="image/*,video/*,.mov,.mxf,.mkv,.zip"
-          title="Import a clip, a still or the images of a sequence"
+          title={texts.importClipStillOrImages}
           onFiles={(files) => void bring(files)}
         >
-          File…
+          {texts.file}
         </FileButton>
       </div>
       {chosen && (
@@ -83,12 +84,12 @@ export function PlateField({ label, value, onChange }: Props) {
       )}
       {coming && (
         <p role="status" className="text-[13px] text-faint">
-          Importing{arrived ? ` ${Math.round(arrived.medium.progress * 100)} %` : ''}…
+          {texts.importingPlate(arrived ? Math.round(arrived.medium.progress * 100) : null)}
         </p>
       )}
       {lost && (
         <p role="status" className="text-[13px] text-oxide">
-          This plate is not on this machine, so it is not laid. Import its file again, or choose another.
+          {texts.thisPlateIsNot}
         </p>
       )}
     </div>

@@ -10,6 +10,7 @@ import { FontField } from './font-field';
 import { partsOf } from './setting-name';
 import { TableField } from './table-field';
 import { TextField } from './text-field';
+import { texts } from '../../messages/card';
 
 /** A row of a card, and the name at its head. */
 const ROW = 'flex h-7 items-center gap-1.5';
@@ -147,7 +148,7 @@ export function ColourRow({ setting, value, carrier, sign, onChange }: RowProps<
       </div>
       {warning && (
         <p role="status" className="mb-1 text-[13px] text-oxide">
-          This is {warning}.
+          {texts.thisIsWarning(warning)}
         </p>
       )}
     </div>
@@ -167,7 +168,7 @@ function HexField({ name, value, onChange }: { name: string; value: Colour; onCh
   };
   return (
     <input
-      aria-label={`${name}, red green blue`}
+      aria-label={texts.nameRedGreenBlue(name)}
       className="mono w-0 flex-1 rounded-sm border border-rule bg-well px-0.5 text-[11px] tracking-tight"
       defaultValue={value.map((v) => v.toFixed(2)).join(' ')}
       onBlur={(e) => commit(e.currentTarget.value)}

@@ -2,6 +2,7 @@ import { useEffect, useState, type KeyboardEvent } from 'react';
 import type { TextSetting } from '@tin-ghost/core';
 import { abandonGesture, onGesture } from '../state/document';
 import { partsOf } from './setting-name';
+import { texts } from '../../messages/card';
 
 interface Props {
   setting: TextSetting;
@@ -43,8 +44,8 @@ function Lines({ setting, value, onChange }: Props) {
     <div className="mb-1" title={setting.says}>
       <div className="flex h-7 items-center justify-between gap-2">
         <span>{setting.name}</span>
-        <select aria-label="Insert a field" value="" onChange={(e) => insert(e.currentTarget.value)} className="rounded-sm border border-rule bg-well px-1 py-0.5 text-[13px]">
-          <option value="">Insert…</option>
+        <select aria-label={texts.insertField} value="" onChange={(e) => insert(e.currentTarget.value)} className="rounded-sm border border-rule bg-well px-1 py-0.5 text-[13px]">
+          <option value="">{texts.insert}</option>
           {setting.fields!.map((name) => (
             <option key={name} value={name}>
               {name}

@@ -2,6 +2,7 @@ import type { KeyboardEvent, PointerEvent } from 'react';
 import { tintOf } from '@tin-ghost/core';
 import { useDrag } from '../../parts/use-drag';
 import { onGesture } from '../state/document';
+import { texts } from '../../messages/card';
 
 const HUES = 24;
 const STRENGTHS = 5;
@@ -54,9 +55,9 @@ export function TintChart({ name, hue, share, most, onChange }: Props) {
       className="relative my-1 h-[66px] touch-none border border-rule focus-visible:outline-oxide"
       role="slider"
       tabIndex={0}
-      aria-label={`${name}: hue and strength`}
+      aria-label={texts.hueAndStrengthOf(name)}
       aria-valuenow={Math.round(share * 100)}
-      aria-valuetext={share === 0 ? 'neutral' : `hue ${Math.round(hue)} degrees, ${Math.round(share * 100)} % of the chart`}
+      aria-valuetext={share === 0 ? texts.neutral : texts.hueAndShare(Math.round(hue), Math.round(share * 100))}
       style={{ display: 'grid', gridTemplateColumns: `repeat(${HUES}, 1fr)`, gridTemplateRows: `repeat(${STRENGTHS + 1}, 1fr)`, cursor: 'crosshair' }}
       {...drag}
       onKeyDown={onKeyDown}
@@ -65,7 +66,7 @@ export function TintChart({ name, hue, share, most, onChange }: Props) {
         Array.from({ length: HUES }, (_, h) => <span key={`${r}-${h}`} style={{ background: swatch(((h + 0.5) / HUES) * 360, most * ((STRENGTHS - r) / STRENGTHS)) }} />),
       )}
       <span className="col-span-full grid place-items-center text-[10px] leading-none text-white" style={{ background: swatch(0, 0) }}>
-        neutral
+        {texts.neutral}
       </span>
       <span
         className="pointer-events-none absolute h-[11px] w-[11px] -translate-x-1/2 translate-y-1/2 border-2 border-white bg-oxide"

@@ -7,12 +7,13 @@ import { changeLook, onGesture, useDocument } from '../state/document';
 import type { UseAt } from '../state/look-edits';
 import { usePlayback } from '../state/playback';
 import { addSpell, changeSpell, setSpells } from '../state/spell-edits';
+import { texts } from '../../messages/card';
 
 const PARTS: readonly (readonly [keyof Span, string])[] = [
-  ['from', 'From'],
-  ['to', 'To'],
-  ['in', 'Fade in'],
-  ['out', 'Fade out'],
+  ['from', texts.from],
+  ['to', texts.spellTo],
+  ['in', texts.fadeIn],
+  ['out', texts.fadeOut],
 ];
 
 const timeOf = (name: string, most: number): NumberSetting => ({
@@ -34,13 +35,13 @@ export function WhenPanel({ at, use, source }: { at: UseAt; use: TraitUse; sourc
   const spells = use.when ?? [];
   const add = (): void => changeLook(addSpell(useDocument.getState().look, at, usePlayback.getState().frame / source.rate, seconds, source.rate));
   return (
-    <div className="mt-1" role="group" aria-label="When it acts">
+    <div className="mt-1" role="group" aria-label={texts.whenItActs}>
       <div className="flex h-7 items-center justify-between">
-        <span>When</span>
+        <span>{texts.when}</span>
         <span className="flex items-center gap-1">
-          {spells.length === 0 && <span className="text-faint">always</span>}
-          <Button kind="bare" onClick={add} title="Let it act in a spell of time, from this picture on">
-            <Plus size={13} /> Spell
+          {spells.length === 0 && <span className="text-faint">{texts.always}</span>}
+          <Button kind="bare" onClick={add} title={texts.letItActInSpell}>
+            <Plus size={13} /> {texts.spell}
           </Button>
         </span>
       </div>
@@ -52,7 +53,7 @@ export function WhenPanel({ at, use, source }: { at: UseAt; use: TraitUse; sourc
               <NumberField
                 setting={timeOf(name, seconds)}
                 value={Math.round((spell[key] ?? 0) * 100) / 100}
-                label={`Spell ${i + 1}, ${name.toLowerCase()}`}
+                label={texts.spellSetting(i + 1, name.toLowerCase())}
                 onChange={(v) => changeLook(changeSpell(useDocument.getState().look, at, i, { [key]: v }, seconds, source.rate))}
                 onGesture={onGesture}
               />
@@ -61,7 +62,7 @@ export function WhenPanel({ at, use, source }: { at: UseAt; use: TraitUse; sourc
           <Button
             kind="bare"
             className="col-span-2 justify-self-end !py-0 text-[13px]"
-            aria-label={`Remove spell ${i + 1}`}
+            aria-label={texts.removeSpell(i + 1)}
             onClick={() =>
               changeLook(
                 setSpells(
@@ -72,7 +73,7 @@ export function WhenPanel({ at, use, source }: { at: UseAt; use: TraitUse; sourc
               )
             }
           >
-            <X size={12} /> Remove
+            <X size={12} /> {texts.remove}
           </Button>
         </div>
       ))}

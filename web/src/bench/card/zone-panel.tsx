@@ -9,13 +9,20 @@ import { changeUse, type UseAt } from '../state/look-edits';
 import { usePlayback } from '../state/playback';
 import { hasZoneKey, setSoftness, setTones, setZoneKind, toggleZoneKey, tonesOf, type Tones } from '../state/zone-edits';
 import { ChoiceField, NumberRow } from './setting-row';
+import { texts } from '../../messages/card';
 
-const WHERE: Readonly<Record<Zone['kind'], string>> = { all: 'Everywhere', edges: 'Toward the edges', ellipse: 'In an ellipse', quiet: 'All but an ellipse' };
-const TONE_NAMES: Readonly<Record<Tones, string>> = { all: 'All tones', shadows: 'Shadows', midtones: 'Midtones', highlights: 'Highlights', own: 'As the file has them' };
+const WHERE: Readonly<Record<Zone['kind'], string>> = { all: texts.everywhere, edges: texts.towardEdges, ellipse: texts.inEllipse, quiet: texts.allButEllipse };
+const TONE_NAMES: Readonly<Record<Tones, string>> = {
+  all: texts.allTones,
+  shadows: texts.shadows,
+  midtones: texts.midtones,
+  highlights: texts.highlights,
+  own: texts.asFileHasThem,
+};
 const { own: _own, ...NAMED } = TONE_NAMES;
 /** All that can be chosen; those of a file cannot be made here. */
 const NAMED_TONES: Readonly<Record<Tones, string>> = NAMED as Record<Tones, string>;
-const SOFT = plainNumber('Soft border', 'Share of its radius over which the border fades', '%');
+const SOFT = plainNumber(texts.softBorder, texts.shareOfRadiusOverWhichBorderFades, '%');
 
 /** Where a trait acts, in which tones, and how it is laid over what is there. */
 export function ZonePanel({ at, use, source }: { at: UseAt; use: TraitUse; source: Source }) {
@@ -28,30 +35,30 @@ export function ZonePanel({ at, use, source }: { at: UseAt; use: TraitUse; sourc
   const lies = zone && zoneAt(zone, seconds);
   const count = zone?.keys?.length ?? 0;
   return (
-    <div className="mt-1" role="group" aria-label="Where it acts">
-      <ChoiceField label="Where" value={kind} options={WHERE} onChange={(v) => changeLook(setZoneKind(now(), at, v))} />
+    <div className="mt-1" role="group" aria-label={texts.whereItActs}>
+      <ChoiceField label={texts.where} value={kind} options={WHERE} onChange={(v) => changeLook(setZoneKind(now(), at, v))} />
       {lies && (
         <div className="mb-1 border-l-2 border-rule pl-2">
           <NumberRow setting={SOFT} value={Math.round(lies.soft * 100)} onChange={(v) => changeLook(setSoftness(now(), at, v === undefined ? undefined : v / 100))} />
           <div className="flex items-center justify-between text-[13px]">
-            <span className="text-faint">{count === 0 ? 'Drawn on the picture, at rest' : `Moves by ${count} ${count === 1 ? 'key' : 'keys'}`}</span>
+            <span className="text-faint">{count === 0 ? texts.drawnOnPictureAtRest : texts.movesByKeys(count)}</span>
             <Button
               kind="bare"
               aria-pressed={keyed}
-              aria-label={keyed ? 'Remove the zone’s key here' : 'Key the zone here'}
-              title={keyed ? 'Remove its key at this picture' : 'Set a key at this picture, so that the ellipse moves from key to key'}
+              aria-label={keyed ? texts.removeZonesKeyHere : texts.keyZoneHere}
+              title={keyed ? texts.removeItsKeyAtThisPicture : texts.setKeyAtThisPicture}
               onClick={() => changeLook(toggleZoneKey(now(), at, seconds))}
             >
-              <Diamond size={13} className={clsx(keyed && 'fill-oxide text-oxide')} /> Key
+              <Diamond size={13} className={clsx(keyed && 'fill-oxide text-oxide')} /> {texts.key}
             </Button>
           </div>
         </div>
       )}
-      <ChoiceField label="Tones" value={tones} options={tones === 'own' ? TONE_NAMES : NAMED_TONES} onChange={(v) => changeLook(setTones(now(), at, v))} />
+      <ChoiceField label={texts.tones} value={tones} options={tones === 'own' ? TONE_NAMES : NAMED_TONES} onChange={(v) => changeLook(setTones(now(), at, v))} />
       {/* What is laid over the picture has a blend of its own. */}
       {traitById(use.trait)?.family !== 'laid' && (
         <ChoiceField
-          label="Blend"
+          label={texts.blend}
           value={use.blend ?? 'normal'}
           options={BLEND_NAMES}
           onChange={(blend) => changeLook(changeUse(now(), at, { blend: blend === 'normal' ? undefined : blend }))}

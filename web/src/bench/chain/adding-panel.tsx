@@ -8,6 +8,7 @@ import { addUse } from '../state/look-edits';
 import { offerTo, useSession } from '../state/session';
 import { ACT_NAMES } from './act-names';
 import { Offer } from './offer';
+import { texts } from '../../messages/chain';
 
 /** Whether every word that is looked for stands in what a trait is called, says or can be set to. */
 function doesWhat(trait: AnyTrait, wanted: string): boolean {
@@ -29,7 +30,7 @@ export function AddingPanel({ source }: { source: Source }) {
     <Dialog.Root open modal={false} onOpenChange={(open) => !open && close()}>
       <Dialog.Content
         className="absolute inset-0 z-30 flex flex-col bg-panel"
-        aria-label={`What can be added to ${ACT_NAMES[adding.act]}`}
+        aria-label={texts.whatCanBeAddedToAct(ACT_NAMES[adding.act])}
         aria-describedby={undefined}
         // The picture may be moved, played and compared meanwhile.
         onInteractOutside={(event) => {
@@ -40,7 +41,7 @@ export function AddingPanel({ source }: { source: Source }) {
           document.querySelector<HTMLElement>(`[data-add="${adding.life} ${adding.act}"]`)?.focus();
         }}
       >
-        <Dialog.Title className="sr-only">What can be added to {ACT_NAMES[adding.act]}</Dialog.Title>
+        <Dialog.Title className="sr-only">{texts.whatCanBeAddedToAct(ACT_NAMES[adding.act])}</Dialog.Title>
         <Offers key={`${adding.life} ${adding.act}`} life={adding.life} act={adding.act} carrierId={life.carrier} source={source} />
       </Dialog.Content>
     </Dialog.Root>
@@ -59,36 +60,36 @@ function Offers({ life, act, carrierId, source }: { life: number; act: Act; carr
     offerTo(null);
   };
   const groups: (readonly [string, readonly AnyTrait[]])[] = wanted.trim()
-    ? [['Found', fit.filter((t) => doesWhat(t, wanted))]]
+    ? [[texts.found, fit.filter((t) => doesWhat(t, wanted))]]
     : [
         [ACT_NAMES[act], fit.filter((t) => t.act === act && !t.family).sort((a, b) => Number(usual(b)) - Number(usual(a)))],
-        ['Laid over', fit.filter((t) => t.family === 'laid')],
-        ['Colour', fit.filter((t) => t.family === 'colour')],
-        ['From other acts', fit.filter((t) => t.act !== act && !t.family)],
+        [texts.laidOver, fit.filter((t) => t.family === 'laid')],
+        [texts.colour, fit.filter((t) => t.family === 'colour')],
+        [texts.fromOtherActs, fit.filter((t) => t.act !== act && !t.family)],
       ];
   return (
     <>
       <div className="flex items-center gap-3 border-b border-rule px-3 py-1.5">
-        <span className="font-semibold">Add to {ACT_NAMES[act]}</span>
+        <span className="font-semibold">{texts.addToAct(ACT_NAMES[act])}</span>
         <input
           type="search"
-          aria-label="Search traits"
-          placeholder="Search all acts: dust, line, colour…"
+          aria-label={texts.searchTraits}
+          placeholder={texts.searchAllActsDustLineColour}
           value={wanted}
           onChange={(e) => setWanted(e.currentTarget.value)}
           className="min-w-0 flex-1 rounded-sm border border-rule bg-well px-2 py-0.5"
         />
-        <span className="text-[13px] text-faint max-[1100px]:hidden">Point at one: the picture shows it. A click adds it.</span>
-        <Dialog.Close className="p-1 hover:text-oxide" aria-label="Close">
+        <span className="text-[13px] text-faint max-[1100px]:hidden">{texts.pointAtOnePictureShows}</span>
+        <Dialog.Close className="p-1 hover:text-oxide" aria-label={texts.close}>
           <X size={16} />
         </Dialog.Close>
       </div>
       <div className="min-h-0 flex-1 overflow-y-auto px-3 pb-3">
         {groups.map(([name, list]) =>
-          list.length === 0 && name !== 'Found' ? null : (
+          list.length === 0 && name !== texts.found ? null : (
             <section key={name} aria-label={name}>
               <h3 className="label mt-2.5 mb-1.5">{name}</h3>
-              {list.length === 0 && <p className="text-faint">Nothing does that. Try another word, such as “scratch” or “blur”.</p>}
+              {list.length === 0 && <p className="text-faint">{texts.nothingDoesThatTryAnother}</p>}
               <ul className="grid grid-cols-[repeat(auto-fill,minmax(152px,1fr))] gap-2">
                 {list.map((trait) => (
                   <Offer key={trait.id} trait={trait} life={life} act={act} source={source} onAdd={(settings) => add(trait, settings)} />

@@ -6,6 +6,7 @@ import { moveUse, type UseAt } from '../state/look-edits';
 import { changeLook, useDocument } from '../state/document';
 import { selectShot, useSession } from '../state/session';
 import { LifeBlock } from './life-block';
+import { texts } from '../../messages/chain';
 
 /** The traits in the order the picture meets them, act by act and life by life. */
 export function Chain({ source }: { source: Source }) {
@@ -24,16 +25,16 @@ export function Chain({ source }: { source: Source }) {
 
   return (
     <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragEnd={onDragEnd}>
-      <section className="flex min-h-[128px] shrink-0 overflow-x-auto border-b border-rule" aria-label="Chain">
+      <section id="chain" className="flex min-h-[128px] shrink-0 overflow-x-auto border-b border-rule" aria-label={texts.chain}>
         <ShotBlock source={source} />
         {look.lives.map((_, life) => (
           <LifeBlock key={life} look={look} life={life} />
         ))}
         {look.lives.length === 0 && (
           <div className="flex flex-1 items-center gap-3 px-4 text-faint">
-            <span>This look has no life yet: the picture passes as it was shot.</span>
+            <span>{texts.thisLookHasNoLife}</span>
             <button type="button" className="text-oxide underline" onClick={() => changeLook({ ...look, lives: [{ carrier: 'super8', traits: [] }] })}>
-              Give it one on Super 8
+              {texts.giveItOneOnSuper8}
             </button>
           </div>
         )}
@@ -54,12 +55,12 @@ function ShotBlock({ source }: { source: Source }) {
       onClick={selectShot}
       className={clsx('flex w-[74px] shrink-0 flex-col border-r border-rule px-2 py-2 text-left', open ? 'bg-oxide text-oxide-ink' : 'bg-tin hover:bg-well')}
     >
-      <span className={clsx('label !text-[11px]', open && '!text-oxide-ink')}>Shot</span>
-      <span className="mt-1 text-[14px] font-semibold">{changed ? 'Prepared' : 'As shot'}</span>
+      <span className={clsx('label !text-[11px]', open && '!text-oxide-ink')}>{texts.shot}</span>
+      <span className="mt-1 text-[14px] font-semibold">{changed ? texts.prepared : texts.asShot}</span>
       <span className={clsx('mono mt-1 text-[11px]', !open && 'text-faint')}>
         {(source.width / source.height).toFixed(2)}
         <br />
-        {source.frames} frames
+        {source.frames} {texts.frames}
       </span>
     </button>
   );

@@ -13,6 +13,7 @@ import { ACT_NAMES } from './act-names';
 import { Tag } from './tag';
 import { pasteCopied } from './use-actions';
 import { tellSwitched } from './tell-switched';
+import { texts } from '../../messages/chain';
 
 /** Width of a life's carrier, and of an act at least: room for its name, or for its widest tag. */
 const CARRIER_WIDTH = 116;
@@ -31,32 +32,32 @@ export function LifeBlock({ look, life }: { look: Look; life: number }) {
   const copied = useClipboard((c) => c.uses);
   const last = look.lives.length - 1;
   const entries: MenuEntry[] = [
-    { name: 'Add a life after it', off: !mayAddLife(look), run: () => changeLook(addLife(look, life, id), null) },
-    { name: 'Add a life before it', off: !mayAddLife(look), run: () => changeLook(addLife(look, life - 1, id), null) },
-    { name: 'Duplicate', off: !mayAddLife(look), run: () => changeLook(copyLife(look, life), null) },
-    { name: 'Move earlier', off: life === 0, run: () => changeLook(moveLife(look, life, life - 1), null) },
-    { name: 'Move later', off: life === last, run: () => changeLook(moveLife(look, life, life + 1), null) },
+    { name: texts.addLifeAfterIt, off: !mayAddLife(look), run: () => changeLook(addLife(look, life, id), null) },
+    { name: texts.addLifeBeforeIt, off: !mayAddLife(look), run: () => changeLook(addLife(look, life - 1, id), null) },
+    { name: texts.duplicate, off: !mayAddLife(look), run: () => changeLook(copyLife(look, life), null) },
+    { name: texts.moveEarlier, off: life === 0, run: () => changeLook(moveLife(look, life, life - 1), null) },
+    { name: texts.moveLater, off: life === last, run: () => changeLook(moveLife(look, life, life + 1), null) },
     'rule',
-    { name: 'Copy its traits', off: traits.length === 0, run: () => copyUses(traits) },
-    { name: 'Paste traits', off: !copied, run: () => pasteCopied(life, null) },
-    { name: 'All of it off or on', off: traits.length === 0, run: () => changeLook(toggleAll(look, life)) },
+    { name: texts.copyItsTraits, off: traits.length === 0, run: () => copyUses(traits) },
+    { name: texts.pasteTraits, off: !copied, run: () => pasteCopied(life, null) },
+    { name: texts.allOfItOffOrOn, off: traits.length === 0, run: () => changeLook(toggleAll(look, life)) },
     'rule',
-    { name: 'Remove', run: () => changeLook(removeLife(look, life), null) },
+    { name: texts.remove, run: () => changeLook(removeLife(look, life), null) },
   ];
   const acts = ACTS.map((act) => ({ act, uses: traits.map((use, index) => ({ use, at: { life, index } })).filter(({ use }) => actOf(use) === act) }));
   return (
     <div className="flex shrink-0 grow basis-0" style={{ minWidth: CARRIER_WIDTH + acts.reduce((sum, { uses }) => sum + roomFor(uses.length), 0) }}>
       <div className="w-[116px] shrink-0 border-r border-rule bg-tin px-2 py-2">
         <div className="flex items-center justify-between">
-          <span className="label !text-[11px]">Life {life + 1}</span>
+          <span className="label !text-[11px]">{texts.life(life + 1)}</span>
           <MenuButton entries={entries}>
-            <button type="button" className="-my-1 grid h-6 w-6 place-items-center rounded-sm hover:text-oxide" aria-label={`What can be done with life ${life + 1}`}>
+            <button type="button" className="-my-1 grid h-6 w-6 place-items-center rounded-sm hover:text-oxide" aria-label={texts.whatCanBeDoneWithLife(life + 1)}>
               <Ellipsis size={15} />
             </button>
           </MenuButton>
         </div>
         <select
-          aria-label={`Carrier of life ${life + 1}`}
+          aria-label={texts.carrierOfLife(life + 1)}
           title={carrier.name}
           value={id}
           onChange={(e) => setCarrier(e.currentTarget.value)}
@@ -69,19 +70,19 @@ export function LifeBlock({ look, life }: { look: Look; life: number }) {
           ))}
         </select>
         <div className="mono mt-1 text-[11px] leading-snug text-faint">
-          {carrier.rate && <div>{Math.round(carrier.rate * 100) / 100} fps</div>}
-          {carrier.gate ? <div>{`${carrier.gate.width} × ${carrier.gate.height} mm`}</div> : <div>{carrier.raster ? `${carrier.raster.height} lines` : 'no gate'}</div>}
+          {carrier.rate && <div>{texts.rateFps(Math.round(carrier.rate * 100) / 100)}</div>}
+          {carrier.gate ? <div>{texts.millimetres(carrier.gate.width, carrier.gate.height)}</div> : <div>{carrier.raster ? texts.lines(carrier.raster.height) : texts.noGate}</div>}
         </div>
         {life === look.lives.length - 1 && shape !== undefined && (
           <select
-            aria-label="Shape of the picture"
-            title="The carrier’s shape, with bars where the file is of another, or the file’s"
+            aria-label={texts.shapeOfPicture}
+            title={texts.carriersShapeWithBarsWhere}
             value={look.shape}
             onChange={(e) => changeLook({ ...look, shape: e.currentTarget.value as 'file' | 'carrier' })}
             className="mono mt-0.5 w-full bg-transparent text-[11px] text-faint outline-offset-2"
           >
             <option value="file" className="bg-panel">
-              as file
+              {texts.asFile}
             </option>
             <option value="carrier" className="bg-panel">
               {shape.toFixed(2)} : 1
@@ -89,7 +90,7 @@ export function LifeBlock({ look, life }: { look: Look; life: number }) {
           </select>
         )}
       </div>
-      <Toolbar label={`Traits of life ${life + 1}`} className="flex flex-1">
+      <Toolbar label={texts.traitsOfLife(life + 1)} className="flex flex-1">
         {acts.map(({ act, uses }) => (
           <Compartment key={act} life={life} act={act} uses={uses.map((u) => u.at)} look={look} />
         ))}
@@ -104,15 +105,15 @@ function Compartment({ life, act, uses, look }: { life: number; act: Act; uses: 
   const copied = useClipboard((c) => c.uses);
   const { traits } = look.lives[life]!;
   const entries: MenuEntry[] = [
-    { name: `Add to ${ACT_NAMES[act]}`, run: () => offerTo({ life, act }) },
+    { name: texts.addToAct(ACT_NAMES[act]), run: () => offerTo({ life, act }) },
     'rule',
-    { name: 'Copy its traits', off: uses.length === 0, run: () => copyUses(uses.map(({ index }) => traits[index]!)) },
+    { name: texts.copyItsTraits, off: uses.length === 0, run: () => copyUses(uses.map(({ index }) => traits[index]!)) },
     {
-      name: 'Paste traits',
+      name: texts.pasteTraits,
       off: !copied,
       run: () => pasteCopied(life, uses.at(-1) ?? null, act),
     },
-    { name: 'All of it off or on', off: uses.length === 0, run: () => changeLook(toggleAll(look, life, act)) },
+    { name: texts.allOfItOffOrOn, off: uses.length === 0, run: () => changeLook(toggleAll(look, life, act)) },
   ];
   return (
     <OnRightClick entries={entries}>
@@ -122,12 +123,12 @@ function Compartment({ life, act, uses, look }: { life: number; act: Act; uses: 
         // By the room its tags take; they wrap into the height there is.
         style={{ flexGrow: 1.2 + uses.length, flexBasis: 0, minWidth: roomFor(uses.length) }}
         role="group"
-        aria-label={`${ACT_NAMES[act]}, life ${life + 1}`}
+        aria-label={texts.actOfLife(ACT_NAMES[act], life + 1)}
       >
         <div className="flex items-center justify-between px-2 pt-1.5">
           <MenuButton entries={entries}>
             <Tool>
-              <button type="button" className="label !text-[11px] hover:!text-oxide" aria-label={`What can be done with ${ACT_NAMES[act]}`}>
+              <button type="button" className="label !text-[11px] hover:!text-oxide" aria-label={texts.whatCanBeDoneWithAct(ACT_NAMES[act])}>
                 {ACT_NAMES[act]}
               </button>
             </Tool>
@@ -136,7 +137,7 @@ function Compartment({ life, act, uses, look }: { life: number; act: Act; uses: 
             <button
               type="button"
               className="p-0.5 hover:text-oxide"
-              aria-label={`Add to ${ACT_NAMES[act]}`}
+              aria-label={texts.addToAct(ACT_NAMES[act])}
               aria-haspopup="dialog"
               data-add={`${life} ${act}`}
               onClick={() => offerTo({ life, act })}
@@ -170,7 +171,7 @@ function Gap({ life, act, place }: { life: number; act: Act; place: number }) {
   return (
     <span
       className="group flex h-7 w-2.5 items-center justify-center"
-      title="The picture at this point"
+      title={texts.pictureAtThisPoint}
       onPointerEnter={() => lookAt({ life, act, place })}
       onPointerLeave={() => lookAt(null)}
     >

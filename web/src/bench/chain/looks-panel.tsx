@@ -12,6 +12,7 @@ import { usePicture } from '../../render/use-picture';
 import { changeLook, useDocument } from '../state/document';
 import { MixBar } from './mix-bar';
 import { usePlayback } from '../state/playback';
+import { texts } from '../../messages/chain';
 
 const THUMB = 300;
 const REST_MS = 700;
@@ -26,7 +27,7 @@ export function LooksPanel({ source }: { source: Source }) {
     api('/looks', { method: 'POST', body: look }).then(
       () => {
         void refresh('/looks');
-        toast(`“${look.name}” is in the stockroom`);
+        toast(texts.nameIsInStockroom(look.name));
       },
       (error: Error) => toast.error(error.message),
     );
@@ -35,20 +36,20 @@ export function LooksPanel({ source }: { source: Source }) {
     try {
       const { text, left } = await preview().ask({ kind: 'cube', look, points: CUBE_POINTS });
       saveFile(`${look.name}.cube`, text);
-      if (left.length) toast(`The table holds the look’s colour; it cannot hold ${left.join(', ')}.`, { duration: 10_000 });
+      if (left.length) toast(texts.tableHoldsColour(left.join(', ')), { duration: 10_000 });
     } catch (error) {
       toast.error((error as Error).message);
     }
   };
   return (
-    <section aria-label="Look" className="border-t border-rule px-3.5 py-3">
-      <h3 className="label">Look</h3>
+    <section aria-label={texts.look} className="border-t border-rule px-3.5 py-3">
+      <h3 className="label">{texts.look}</h3>
       <div className="mt-1.5 flex items-center gap-2">
         <NameField key={look.name} />
         <label className="mono flex items-center gap-1 text-faint">
-          seed
+          {texts.seed}
           <input
-            aria-label="Seed"
+            aria-label={texts.seedHeading}
             className="w-[72px] rounded-sm border border-rule bg-well px-1 text-right text-ink"
             type="number"
             min={0}
@@ -64,20 +65,20 @@ export function LooksPanel({ source }: { source: Source }) {
         </label>
       </div>
       <div className="mt-2 flex gap-2">
-        <Button onClick={putAway}>Put in stockroom</Button>
+        <Button onClick={putAway}>{texts.putInStockroom}</Button>
         <a
           className="inline-flex items-center rounded-sm border border-rule bg-tin px-3 py-1 hover:bg-well"
           download={`${look.name}.json`}
           href={`data:application/json,${encodeURIComponent(JSON.stringify(look, null, 2))}`}
         >
-          File
+          {texts.file}
         </a>
-        <Button onClick={() => void cubeFile()} title="The point-wise colour of the look as a table">
-          .cube
+        <Button onClick={() => void cubeFile()} title={texts.pointWiseColourOfLook}>
+          {texts.cube}
         </Button>
       </div>
       <MixBar looks={looks ?? []} />
-      <h3 className="label mt-4">Try another</h3>
+      <h3 className="label mt-4">{texts.tryAnother}</h3>
       <div className="mt-1.5 grid grid-cols-2 gap-2">
         {looks?.map((stored) => (
           <LookThumb key={stored.id} look={stored.look} source={source} chosen={JSON.stringify(stored.look) === JSON.stringify(look)} />
@@ -97,7 +98,7 @@ function NameField() {
   };
   return (
     <input
-      aria-label="Name of the look"
+      aria-label={texts.nameOfLook}
       className="w-0 flex-1 border-b border-rule bg-transparent text-[16px] font-semibold outline-none focus:border-oxide"
       value={name}
       onChange={(e) => setName(e.currentTarget.value)}
@@ -121,7 +122,7 @@ function LookThumb({ look, source, chosen }: { look: Look; source: Source; chose
       onClick={() => changeLook(look, null)}
       className="rounded-sm border border-rule bg-well p-1 text-left hover:border-oxide aria-pressed:border-oxide"
     >
-      <PictureCanvas worn={worn} label={`${look.name} on this picture`} className="block w-full bg-surround" style={{ aspectRatio: `${source.width} / ${source.height}` }} />
+      <PictureCanvas worn={worn} label={texts.nameOnThisPicture(look.name)} className="block w-full bg-surround" style={{ aspectRatio: `${source.width} / ${source.height}` }} />
       <span className="mt-0.5 block truncate text-[13px]">{look.name}</span>
     </button>
   );

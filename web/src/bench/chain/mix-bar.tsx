@@ -3,6 +3,7 @@ import { mixLooks, type Look } from '@tin-ghost/core';
 import type { StoredLook } from '@tin-ghost/contract';
 import { Slider } from '../../parts/slider';
 import { changeLook, onGesture, useDocument } from '../state/document';
+import { texts } from '../../messages/chain';
 
 interface Mixing {
   /** Of the other look, in the stockroom. */
@@ -29,7 +30,7 @@ export function MixBar({ looks }: { looks: readonly StoredLook[] }) {
   return (
     <div className="mt-2 flex items-center gap-2" data-mix>
       <select
-        aria-label="Mix with"
+        aria-label={texts.mixWith}
         value={mixing?.id ?? ''}
         onChange={(e) => {
           const stored = looks.find(({ id }) => id === e.currentTarget.value);
@@ -38,7 +39,7 @@ export function MixBar({ looks }: { looks: readonly StoredLook[] }) {
         }}
         className="w-[130px] rounded-sm border border-rule bg-well px-1 py-0.5"
       >
-        <option value="">Mix with…</option>
+        <option value="">{texts.mixWithOne}</option>
         {looks.map((stored) => (
           <option key={stored.id} value={stored.id}>
             {stored.look.name}
@@ -47,7 +48,7 @@ export function MixBar({ looks }: { looks: readonly StoredLook[] }) {
       </select>
       {mixing && (
         <>
-          <Slider label={`Share of ${mixing.to.name}`} position={mixing.share} text={`${percent} %`} step={10} onChange={mix} onGesture={onGesture} onReset={() => mix(0)} />
+          <Slider label={texts.shareOfName(mixing.to.name)} position={mixing.share} text={`${percent} %`} step={10} onChange={mix} onGesture={onGesture} onReset={() => mix(0)} />
           <output className="mono w-[44px] text-right text-[13px]">{percent} %</output>
         </>
       )}

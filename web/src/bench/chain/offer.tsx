@@ -8,6 +8,7 @@ import { useDocument } from '../state/document';
 import { TRIED, tryUse } from '../state/look-edits';
 import { usePlayback } from '../state/playback';
 import { tryLook } from '../state/session';
+import { texts } from '../../messages/chain';
 
 const THUMB_WIDTH = 176;
 /** Frames of a thumbnail that plays, a second, and how long it plays before it begins again. */
@@ -58,7 +59,7 @@ export function Offer({ trait, life, act, source, onAdd }: Props) {
       onBlur={(event) => !event.currentTarget.contains(event.relatedTarget) && leave()}
     >
       <button type="button" onClick={() => onAdd({})} onPointerEnter={() => show({})} onFocus={() => show({})} className="flex flex-1 flex-col p-1.5 pb-1 text-left">
-        <PictureCanvas worn={worn} label={`${trait.name} on this picture`} className="block w-full bg-surround" style={{ aspectRatio: `${source.width} / ${source.height}` }} />
+        <PictureCanvas worn={worn} label={texts.nameOnThisPicture(trait.name)} className="block w-full bg-surround" style={{ aspectRatio: `${source.width} / ${source.height}` }} />
         <span className="mt-1 flex w-full items-baseline justify-between">
           <span className="font-semibold">{trait.name}</span>
           {trait.act !== act && !trait.family && <span className="label !text-[10px]">{trait.act}</span>}
@@ -66,7 +67,7 @@ export function Offer({ trait, life, act, source, onAdd }: Props) {
         <span className="block text-[13px] leading-[1.25] text-faint">{trait.says}</span>
       </button>
       {ready.length > 0 && (
-        <span className="flex border-t border-rule" role="group" aria-label={`How much of ${trait.name}`}>
+        <span className="flex border-t border-rule" role="group" aria-label={texts.howMuchOfName(trait.name)}>
           {ready.map(([name, preset]) => (
             <button
               key={name}

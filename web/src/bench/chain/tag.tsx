@@ -11,6 +11,7 @@ import { changeLook } from '../state/document';
 import { changeUse, moveUse, sameUse, toggleUse, type UseAt } from '../state/look-edits';
 import { select, useSession } from '../state/session';
 import { pasteCopied, pasteInto, removeTold } from './use-actions';
+import { texts } from '../../messages/chain';
 
 /** A trait in the chain: opened by a click, moved by hand or by keys, and all else by its menu. */
 export function Tag({ at, act, look }: { at: UseAt; act: Act; look: Look }) {
@@ -37,16 +38,16 @@ export function Tag({ at, act, look }: { at: UseAt; act: Act; look: Look }) {
     requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-use="${moved.at.life} ${moved.at.index}"]`)?.focus());
   };
   const entries: MenuEntry[] = [
-    { name: on ? 'Turn off' : 'Turn on', keys: 'X', run: () => changeLook(toggleUse(look, at)) },
-    { name: 'Rename', keys: 'F2', run: () => setNaming(true) },
-    { name: 'Duplicate', keys: 'Ctrl D', run: duplicate },
-    { name: 'Copy', keys: 'Ctrl C', run: () => copyUses([use]) },
-    { name: 'Paste after it', keys: 'Ctrl V', off: !copied, run: paste },
+    { name: on ? texts.turnOff : texts.turnOn, keys: 'X', run: () => changeLook(toggleUse(look, at)) },
+    { name: texts.rename, keys: 'F2', run: () => setNaming(true) },
+    { name: texts.duplicate, keys: 'Ctrl D', run: duplicate },
+    { name: texts.copy, keys: 'Ctrl C', run: () => copyUses([use]) },
+    { name: texts.pasteAfterIt, keys: 'Ctrl V', off: !copied, run: paste },
     'rule',
-    { name: 'Move earlier', keys: 'Alt ←', off: !neighbourOf(look, at, act, -1), run: () => move(-1) },
-    { name: 'Move later', keys: 'Alt →', off: !neighbourOf(look, at, act, 1), run: () => move(1) },
+    { name: texts.moveEarlier, keys: 'Alt ←', off: !neighbourOf(look, at, act, -1), run: () => move(-1) },
+    { name: texts.moveLater, keys: 'Alt →', off: !neighbourOf(look, at, act, 1), run: () => move(1) },
     'rule',
-    { name: 'Remove', keys: 'Del', run: remove },
+    { name: texts.remove, keys: 'Del', run: remove },
   ];
   const onKeyDown = (event: KeyboardEvent): void => {
     const act = {
@@ -84,8 +85,8 @@ export function Tag({ at, act, look }: { at: UseAt; act: Act; look: Look }) {
           }}
           {...drag.listeners}
           aria-pressed={selected}
-          title={`${name}: a double click turns it off; more by a right click`}
-          aria-label={`${name}, ${on ? `strength ${Math.round(strength * 100)} %` : 'off'}${moves ? ', moves' : ''}`}
+          title={texts.tagTitle(name)}
+          aria-label={`${name}, ${on ? texts.strengthPercent(Math.round(strength * 100)) : texts.off}${moves ? texts.moves : ''}`}
           onClick={() => select(at)}
           onDoubleClick={() => changeLook(toggleUse(look, at))}
           onKeyDown={onKeyDown}
@@ -102,7 +103,7 @@ export function Tag({ at, act, look }: { at: UseAt; act: Act; look: Look }) {
           </span>
           <span className="truncate">{name}</span>
           {moves && (
-            <span className="ml-1.5" title="Something of it moves">
+            <span className="ml-1.5" title={texts.somethingOfItMoves}>
               <MotionLine kind="wander" />
             </span>
           )}

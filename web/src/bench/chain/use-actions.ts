@@ -4,6 +4,7 @@ import { useClipboard } from '../state/clipboard';
 import { changeLook, undo, useDocument } from '../state/document';
 import { pasteUses } from '../state/life-edits';
 import { removeUse, traitUseAt, type UseAt } from '../state/look-edits';
+import { texts } from '../../messages/chain';
 
 /** Removes a trait and says so, with the way back. */
 export function removeTold(at: UseAt): void {
@@ -11,14 +12,14 @@ export function removeTold(at: UseAt): void {
   const use = traitUseAt(look, at);
   if (!use) return;
   changeLook(removeUse(look, at), null);
-  toast(`${use.name ?? traitById(use.trait)!.name} removed`, { action: { label: 'Undo', onClick: undo } });
+  toast(texts.nameRemoved(use.name ?? traitById(use.trait)!.name), { action: { label: texts.undo, onClick: undo } });
 }
 
 /** Puts copies of traits into a life, says which found no room, and opens the card of the last. @param after, into as in `pasteUses` */
 export function pasteInto(life: number, uses: readonly TraitUse[], after: UseAt | null, into?: Act): void {
   const { look } = useDocument.getState();
   const over = look.lives[life]!.traits.length + uses.length - LOOK_LIMITS.traits;
-  if (over > 0) toast.error(`A life has at most ${LOOK_LIMITS.traits} traits; ${over} of ${uses.length} found no room.`);
+  if (over > 0) toast.error(texts.tooManyTraits(LOOK_LIMITS.traits, over, uses.length));
   if (over >= uses.length) return;
   const pasted = pasteUses(look, life, uses, after, into);
   changeLook(pasted.look, pasted.at);

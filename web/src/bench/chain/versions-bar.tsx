@@ -12,6 +12,7 @@ import { compareAs, compareWith } from '../state/compare';
 import { changeLook, changeVersions, undo, useDocument } from '../state/document';
 import { tellSwitched } from './tell-switched';
 import { addVersion, removeVersion, shownVersion, showVersion, versionsOf } from '../state/versions';
+import { texts } from '../../messages/chain';
 
 /** Versions are called by letters where there is little room; their names are those of their looks. */
 const letter = (i: number): string => String.fromCharCode(65 + i);
@@ -40,7 +41,7 @@ export function VersionsBar() {
   };
   const remove = (): void => {
     changeVersions(removeVersion(dressed, shown));
-    toast(`Version “${dressed.look.name}” removed`, { action: { label: 'Undo', onClick: undo } });
+    toast(texts.versionRemoved(dressed.look.name), { action: { label: texts.undo, onClick: undo } });
   };
   const onKeyDown = (event: KeyboardEvent): void => {
     if (event.key === 'F2') setNaming(true);
@@ -50,7 +51,7 @@ export function VersionsBar() {
     event.stopPropagation();
   };
   return (
-    <Toolbar className="flex shrink-0 items-center gap-1" label="Versions of the look">
+    <Toolbar className="flex shrink-0 items-center gap-1" label={texts.versionsOfLook}>
       {looks.length > 1 &&
         looks.map((look, i) =>
           naming && i === shown ? (
@@ -69,7 +70,7 @@ export function VersionsBar() {
                 type="button"
                 data-own-delete
                 aria-pressed={i === shown}
-                title={i === shown ? `${look.name}: F2 renames it, Delete removes it` : `Show ${look.name}`}
+                title={i === shown ? texts.renameOrRemove(look.name) : texts.showName(look.name)}
                 aria-label={`${letter(i)}, ${look.name}`}
                 onClick={() => i !== shown && changeVersions(showVersion(dressed, i))}
                 onDoubleClick={() => i === shown && setNaming(true)}
@@ -84,20 +85,20 @@ export function VersionsBar() {
       <DropdownMenu.Root>
         <Tool>
           <DropdownMenu.Trigger className="flex items-center gap-1 rounded-sm px-1.5 py-0.5 text-[14px] whitespace-nowrap text-faint hover:text-oxide">
-            <Plus size={14} aria-hidden /> Version
+            <Plus size={14} aria-hidden /> {texts.version}
           </DropdownMenu.Trigger>
         </Tool>
         <DropdownMenu.Portal>
           <DropdownMenu.Content className="z-50 max-h-[70vh] overflow-auto rounded-sm border border-rule bg-panel p-1.5 shadow-lg" align="start" sideOffset={4}>
             <DropdownMenu.Item className={ITEM} disabled={looks.length >= MOST_VERSIONS} onSelect={() => add(dressed.look)}>
-              A copy of this look
+              {texts.copyOfThisLook}
             </DropdownMenu.Item>
             {dressed.look.lives.length > 0 &&
               carriers
                 .filter(({ id }) => id !== dressed.look.lives[0]!.carrier)
                 .map(({ id, name }) => (
                   <DropdownMenu.Item key={id} className={ITEM} disabled={looks.length >= MOST_VERSIONS} onSelect={() => onCarrier(id)}>
-                    It on {name}
+                    {texts.onCarrier(name)}
                   </DropdownMenu.Item>
                 ))}
             {looks.length > 1 && (
@@ -106,12 +107,12 @@ export function VersionsBar() {
                 {looks.map((look, i) =>
                   i === shown ? null : (
                     <DropdownMenu.Item key={i} className={ITEM} onSelect={() => beside(look)}>
-                      Compare with {letter(i)}, {look.name}
+                      {texts.compareWithVersion(letter(i), look.name)}
                     </DropdownMenu.Item>
                   ),
                 )}
                 <DropdownMenu.Item className={ITEM} onSelect={remove}>
-                  Remove {letter(shown)}, {dressed.look.name}
+                  {texts.removeVersion(letter(shown), dressed.look.name)}
                 </DropdownMenu.Item>
               </>
             )}

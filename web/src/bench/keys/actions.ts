@@ -10,6 +10,7 @@ import { toggleLine, toggleScopes } from '../state/scope';
 import { panBy, setZoom, toggleView, useSession } from '../state/session';
 import { wholeStrip, zoomAtPlayhead } from '../state/strip-view';
 import { trimHere } from '../state/trim';
+import { actionNames } from '../../messages/actions';
 
 /** Something that is done on the bench by a key, and by the palette. */
 export interface Action {
@@ -20,9 +21,6 @@ export interface Action {
   readonly when?: () => boolean;
   run(): void;
 }
-
-/** Names that buttons ask for, too, to tell the keys. */
-export const [COMPARE, IN, OUT] = ['Compare: alone, wipe, side by side, blink, on all shots', 'In: begin the shot with this frame', 'Out: end the shot with this frame'] as const;
 
 /** Pixels by which a key pans. */
 const PAN = 80;
@@ -38,51 +36,51 @@ const enlarged = (): boolean => useSession.getState().zoom === 'full';
 
 /** What is done with the shot that is seen. */
 const shotActions = (source: Source, { onSound, onPrint, onPalette }: Doors): Action[] => [
-  { name: 'Play and pause', keys: 'space', run: togglePlay },
-  { name: 'Play backwards, faster with each press', keys: 'j', run: () => shuttle(source, -1) },
-  { name: 'Stop', keys: 'k', run: () => shuttle(source, 0) },
-  { name: 'Play, faster with each press', keys: 'l', run: () => shuttle(source, 1) },
-  { name: 'One frame back', keys: 'left', run: () => stepFrame(source, -1) },
-  { name: 'One frame on', keys: 'right', run: () => stepFrame(source, 1) },
-  { name: 'One second back', keys: 'shift+left', run: () => stepFrame(source, -Math.round(source.rate)) },
-  { name: 'One second on', keys: 'shift+right', run: () => stepFrame(source, Math.round(source.rate)) },
-  { name: 'First frame', keys: 'home', run: () => goTo(source, 0) },
-  { name: 'Last frame', keys: 'end', run: () => goTo(source, source.frames - 1) },
-  { name: 'Go to a time code', keys: 't', run: () => document.querySelector<HTMLButtonElement>('[data-clock]')?.click() },
-  { name: 'Worn or as shot', keys: 'w', run: toggleView },
-  { name: COMPARE, keys: 'c', run: nextMode },
-  { name: 'Scopes', keys: 'v', run: toggleScopes },
-  { name: 'One line as a signal', keys: 'shift+v', run: toggleLine },
-  { name: 'Fit the picture', keys: 'f', run: () => setZoom('fit') },
-  { name: '1:1, from the original', keys: '1', run: () => setZoom('full') },
+  { name: actionNames.playAndPause, keys: 'space', run: togglePlay },
+  { name: actionNames.playBackwardsFasterWithEachPress, keys: 'j', run: () => shuttle(source, -1) },
+  { name: actionNames.stop, keys: 'k', run: () => shuttle(source, 0) },
+  { name: actionNames.playFasterWithEachPress, keys: 'l', run: () => shuttle(source, 1) },
+  { name: actionNames.oneFrameBack, keys: 'left', run: () => stepFrame(source, -1) },
+  { name: actionNames.oneFrameOn, keys: 'right', run: () => stepFrame(source, 1) },
+  { name: actionNames.oneSecondBack, keys: 'shift+left', run: () => stepFrame(source, -Math.round(source.rate)) },
+  { name: actionNames.oneSecondOn, keys: 'shift+right', run: () => stepFrame(source, Math.round(source.rate)) },
+  { name: actionNames.firstFrame, keys: 'home', run: () => goTo(source, 0) },
+  { name: actionNames.lastFrame, keys: 'end', run: () => goTo(source, source.frames - 1) },
+  { name: actionNames.goToTimeCode, keys: 't', run: () => document.querySelector<HTMLButtonElement>('[data-clock]')?.click() },
+  { name: actionNames.wornOrAsShot, keys: 'w', run: toggleView },
+  { name: actionNames.compare, keys: 'c', run: nextMode },
+  { name: actionNames.scopes, keys: 'v', run: toggleScopes },
+  { name: actionNames.oneLineAsSignal, keys: 'shift+v', run: toggleLine },
+  { name: actionNames.fitPicture, keys: 'f', run: () => setZoom('fit') },
+  { name: actionNames.fromOriginal, keys: '1', run: () => setZoom('full') },
   { name: '2:1', keys: '2', run: () => setZoom('full', 2) },
   { name: '4:1', keys: '4', run: () => setZoom('full', 4) },
-  { name: 'Pan left, where the picture is enlarged', keys: 'alt+left', when: enlarged, run: () => panBy(PAN, 0) },
-  { name: 'Pan right', keys: 'alt+right', when: enlarged, run: () => panBy(-PAN, 0) },
-  { name: 'Pan up', keys: 'alt+up', when: enlarged, run: () => panBy(0, PAN) },
-  { name: 'Pan down', keys: 'alt+down', when: enlarged, run: () => panBy(0, -PAN) },
-  { name: 'Full screen', keys: 'g', run: () => document.querySelector<HTMLButtonElement>('[data-full-screen]')?.click() },
-  { name: IN, keys: 'i', run: () => trimHere(source.proxy.frames, 'in') },
-  { name: OUT, keys: 'o', run: () => trimHere(source.proxy.frames, 'out') },
-  { name: 'Loop two seconds from here', keys: 'shift+l', run: () => toggleLoop(source) },
-  { name: 'Longer strip', keys: 'equal', run: () => zoomAtPlayhead(source, 1) },
-  { name: 'Shorter strip', keys: 'minus', run: () => zoomAtPlayhead(source, -1) },
-  { name: 'All of the shot on the strip', keys: 'shift+f', run: wholeStrip },
-  { name: 'Sound', keys: 's', run: onSound },
-  { name: 'The chosen trait off and on', keys: 'x', run: toggleChosen },
-  { name: 'Copy the chosen trait', keys: 'mod+c', when: mayCopy, run: copyChosen },
-  { name: 'Paste what was copied after it', keys: 'mod+v', when: () => useClipboard.getState().uses !== null, run: pasteAfterChosen },
-  { name: 'Strike prints', keys: 'mod+p', run: onPrint },
-  { name: 'Find anything', keys: 'mod+k', run: onPalette },
+  { name: actionNames.panLeftWherePictureIsEnlarged, keys: 'alt+left', when: enlarged, run: () => panBy(PAN, 0) },
+  { name: actionNames.panRight, keys: 'alt+right', when: enlarged, run: () => panBy(-PAN, 0) },
+  { name: actionNames.panUp, keys: 'alt+up', when: enlarged, run: () => panBy(0, PAN) },
+  { name: actionNames.panDown, keys: 'alt+down', when: enlarged, run: () => panBy(0, -PAN) },
+  { name: actionNames.fullScreen, keys: 'g', run: () => document.querySelector<HTMLButtonElement>('[data-full-screen]')?.click() },
+  { name: actionNames.beginShotHere, keys: 'i', run: () => trimHere(source.proxy.frames, 'in') },
+  { name: actionNames.endShotHere, keys: 'o', run: () => trimHere(source.proxy.frames, 'out') },
+  { name: actionNames.loopTwoSecondsFromHere, keys: 'shift+l', run: () => toggleLoop(source) },
+  { name: actionNames.longerStrip, keys: 'equal', run: () => zoomAtPlayhead(source, 1) },
+  { name: actionNames.shorterStrip, keys: 'minus', run: () => zoomAtPlayhead(source, -1) },
+  { name: actionNames.allOfShotOnStrip, keys: 'shift+f', run: wholeStrip },
+  { name: actionNames.sound, keys: 's', run: onSound },
+  { name: actionNames.chosenTraitOffAndOn, keys: 'x', run: toggleChosen },
+  { name: actionNames.copyChosenTrait, keys: 'mod+c', when: mayCopy, run: copyChosen },
+  { name: actionNames.pasteWhatWasCopiedAfterIt, keys: 'mod+v', when: () => useClipboard.getState().uses !== null, run: pasteAfterChosen },
+  { name: actionNames.strikePrints, keys: 'mod+p', run: onPrint },
+  { name: actionNames.findAnything, keys: 'mod+k', run: onPalette },
 ];
 
 /** All actions of the bench, in the order in which they are listed. @param source the shot that is seen; null before there is one */
 export const benchActions = (source: Source | null, doors: Doors): Action[] => [
   ...(source ? shotActions(source, doors) : []),
-  { name: 'Undo', keys: 'mod+z', run: undo },
-  { name: 'Redo', keys: 'mod+shift+z', run: redo },
-  { name: 'Lights down and up', keys: 'd', run: () => useLights.getState().flip() },
-  { name: 'The list of keys', keys: 'shift+slash', run: doors.onHelp },
+  { name: actionNames.undo, keys: 'mod+z', run: undo },
+  { name: actionNames.redo, keys: 'mod+shift+z', run: redo },
+  { name: actionNames.lightsDownAndUp, keys: 'd', run: () => useLights.getState().flip() },
+  { name: actionNames.listOfKeys, keys: 'shift+slash', run: doors.onHelp },
 ];
 
 function toggleChosen(): void {

@@ -4,20 +4,21 @@ import { Dialog } from 'radix-ui';
 import { Button } from '../../parts/button';
 import { shownKeys, type Action } from './actions';
 import { changeKeys, keysRefused, pressedKeys, resetKeys, turnLetters, useOwnKeys } from './own-keys';
+import { texts } from '../../messages/keys';
 
 /** What keys do that are held, or that mean what has the focus. */
 const OTHERS = [
-  ['B (held)', 'the picture before'],
-  ['Delete', 'mute the chosen event, else remove the chosen trait'],
-  ['In a number', '↑ ↓ step, with Shift coarse, with Alt fine; sums such as 0.3*2 are worked out'],
-  ['On a lane of events', '← → from one to the next, with Alt they move it, Enter pins one at this frame, Delete mutes it'],
-  ['On a trait', 'F2 renames, Ctrl D duplicates, Ctrl C and V copy it, Alt ← → moves it, Delete'],
-  ['On a curve', 'click sets a point, arrows move it, Delete removes it'],
-  ['On the wiping line', 'arrows move it, with Shift they turn it'],
-  ['On a shot', 'F2 renames, Ctrl D duplicates, Alt ↑ ↓ moves it, Ctrl C and V copy its look, Delete'],
-  ['On a zone', 'arrows move it, with Alt they size it'],
-  ['On the framing', 'arrows move the picture, + and − scale it'],
-  ['On a slider', 'double-click goes back to the default'],
+  [texts.bHeld, texts.pictureBefore],
+  [texts.deleteKey, texts.muteChosenEventElseRemove],
+  [texts.inNumber, texts.stepWithShiftCoarse],
+  [texts.onLaneOfEvents, texts.fromOneToNext],
+  [texts.onTrait, texts.f2RenamesCtrlDDuplicates],
+  [texts.onCurve, texts.clickSetsPointArrowsMove],
+  [texts.onWipingLine, texts.arrowsMoveItWithShift],
+  [texts.onShot, texts.f2RenamesCtrlDDuplicatesAlt],
+  [texts.onZone, texts.arrowsMoveItWithAlt],
+  [texts.onFraming, texts.arrowsMovePictureAndScaleIt],
+  [texts.onSlider, texts.doubleClickGoesBackToDefault],
 ] as const;
 
 /** The keys, listed and changed. */
@@ -47,32 +48,32 @@ export function KeysDialog({ actions, open, onOpenChange }: { actions: readonly 
           onEscapeKeyDown={(event) => asked !== null && event.preventDefault()}
         >
           <div className="flex items-center justify-between">
-            <Dialog.Title className="text-[20px] font-semibold">Keys</Dialog.Title>
+            <Dialog.Title className="text-[20px] font-semibold">{texts.keys}</Dialog.Title>
             <Dialog.Close asChild>
-              <Button>Close</Button>
+              <Button>{texts.close}</Button>
             </Dialog.Close>
           </div>
           <div className="mt-3 flex items-center gap-4">
             <label className="flex flex-1 items-center gap-2">
               <input type="checkbox" className="h-4 w-4 accent-oxide" checked={own.letters} onChange={(e) => turnLetters(e.currentTarget.checked)} />
-              Letters and signs do something by themselves
+              {texts.lettersAndSignsDoSomething}
             </label>
             <Button disabled={!changed} onClick={resetKeys}>
-              Reset all
+              {texts.resetAll}
             </Button>
           </div>
-          <ul className="mt-3" aria-label="Actions and their keys">
+          <ul className="mt-3" aria-label={texts.actionsAndTheirKeys}>
             {actions.map(({ name, keys }) => (
               <li key={name} className="flex items-center gap-3 border-b border-rule py-0.5">
                 <span className="flex-1">{name}</span>
                 {own.changed[name] !== undefined && (
-                  <button type="button" className="text-[13px] text-faint underline" aria-label={`Reset the key of ${name}`} onClick={() => changeKeys(name)}>
-                    reset
+                  <button type="button" className="text-[13px] text-faint underline" aria-label={texts.resetKeyOf(name)} onClick={() => changeKeys(name)}>
+                    {texts.reset}
                   </button>
                 )}
                 <button
                   type="button"
-                  aria-label={`Key of ${name}: ${shownKeys(keys) || 'none'}; press to change it`}
+                  aria-label={texts.keyOf(name, shownKeys(keys) || texts.none)}
                   className={clsx('mono min-w-[110px] rounded-sm border px-2 py-0.5 text-left', asked === name ? 'border-oxide text-oxide' : 'border-rule bg-well')}
                   onClick={() => ask(name)}
                   onBlur={() => ask(null)}
@@ -89,7 +90,7 @@ export function KeysDialog({ actions, open, onOpenChange }: { actions: readonly 
                     ask(null);
                   }}
                 >
-                  {asked === name ? 'press a key' : shownKeys(keys) || 'none'}
+                  {asked === name ? texts.pressKey : shownKeys(keys) || texts.none}
                 </button>
               </li>
             ))}

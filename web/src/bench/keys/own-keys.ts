@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
 import type { Action } from './actions';
+import { texts } from '../../messages/keys';
 
 interface OwnKeys {
   /** Whether keys that write a character do something by themselves. */
@@ -49,7 +50,7 @@ export function pressedKeys({ code, ctrlKey, metaKey, altKey, shiftKey }: Pick<K
 
 /** Why an action cannot have keys, in words; undefined where it can. */
 export function keysRefused(keys: string, action: string, actions: readonly Action[]): string | undefined {
-  if (TAKEN.has(keys)) return 'That key means something everywhere and stays as it is.';
+  if (TAKEN.has(keys)) return texts.thatKeyMeansSomethingEverywhere;
   const other = actions.find(({ name, keys: held }) => held === keys && name !== action);
-  return other && `That is the key of “${other.name}”.`;
+  return other && texts.thatIsKeyOf(other.name);
 }

@@ -9,6 +9,7 @@ import { changeLook, useDocument } from '../state/document';
 import { addUse } from '../state/look-edits';
 import { select, useSession } from '../state/session';
 import { shownKeys, type Action } from './actions';
+import { texts } from '../../messages/keys';
 
 const ITEM = 'flex cursor-pointer items-baseline gap-3 px-3 py-1.5 data-[selected=true]:bg-oxide data-[selected=true]:text-oxide-ink';
 const GROUP =
@@ -40,21 +41,21 @@ export default function Palette({ reel, actions, onClose }: { reel: Reel; action
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-[#1b1e1f]/55" />
         <Dialog.Content className="fixed top-16 left-1/2 z-50 w-[min(560px,94vw)] -translate-x-1/2 rounded-sm border border-rule bg-panel shadow-xl" aria-describedby={undefined}>
-          <Dialog.Title className="sr-only">Find anything</Dialog.Title>
-          <Command loop label="Find anything" filter={matches}>
-            <Command.Input autoFocus placeholder="A trait, an action, a look, a shot" className="w-full border-b border-rule bg-transparent px-3 py-2.5 text-[17px] outline-none" />
+          <Dialog.Title className="sr-only">{texts.findAnything}</Dialog.Title>
+          <Command loop label={texts.findAnything} filter={matches}>
+            <Command.Input autoFocus placeholder={texts.traitActionLookShot} className="w-full border-b border-rule bg-transparent px-3 py-2.5 text-[17px] outline-none" />
             <Command.List className="max-h-[min(420px,60vh)] overflow-y-auto pb-2">
-              <Command.Empty className="px-3 py-3 text-faint">Nothing of that name.</Command.Empty>
+              <Command.Empty className="px-3 py-3 text-faint">{texts.nothingOfThatName}</Command.Empty>
               {there.length > 0 && (
-                <Command.Group heading="In this look" className={GROUP}>
+                <Command.Group heading={texts.inThisLook} className={GROUP}>
                   {there.map(({ name, at }) => (
                     <Command.Item key={`${at.life} ${at.index}`} value={`open ${name} ${at.life} ${at.index}`} className={ITEM} onSelect={done(() => select(at))}>
-                      {name} <span className="ml-auto text-[13px] opacity-75">opens its card</span>
+                      {name} <span className="ml-auto text-[13px] opacity-75">{texts.opensItsCard}</span>
                     </Command.Item>
                   ))}
                 </Command.Group>
               )}
-              <Command.Group heading="Actions" className={GROUP}>
+              <Command.Group heading={texts.actions} className={GROUP}>
                 {actions
                   .filter(({ when }) => when?.() ?? true)
                   .map((action) => (
@@ -64,7 +65,7 @@ export default function Palette({ reel, actions, onClose }: { reel: Reel; action
                   ))}
               </Command.Group>
               {carrier && (
-                <Command.Group heading={`Add to life ${at + 1}, ${carrier.name}`} className={GROUP}>
+                <Command.Group heading={texts.addToLife(at + 1, carrier.name)} className={GROUP}>
                   {traits
                     .filter((trait) => !lacking(trait, carrier))
                     .map((trait) => (
@@ -78,19 +79,19 @@ export default function Palette({ reel, actions, onClose }: { reel: Reel; action
                           changeLook(added.look, added.at);
                         })}
                       >
-                        <span className="whitespace-nowrap">Add {trait.name}</span> <span className="ml-auto truncate text-[13px] opacity-75">{trait.says}</span>
+                        <span className="whitespace-nowrap">{texts.addName(trait.name)}</span> <span className="ml-auto truncate text-[13px] opacity-75">{trait.says}</span>
                       </Command.Item>
                     ))}
                 </Command.Group>
               )}
-              <Command.Group heading="Looks" className={GROUP}>
+              <Command.Group heading={texts.looks} className={GROUP}>
                 {looks.map((stored) => (
                   <Command.Item key={stored.id} value={`look ${stored.look.name} ${stored.id}`} className={ITEM} onSelect={done(() => changeLook(stored.look, null))}>
-                    {stored.look.name} <span className="ml-auto text-[13px] opacity-75">puts it on this shot</span>
+                    {stored.look.name} <span className="ml-auto text-[13px] opacity-75">{texts.putsItOnThisShot}</span>
                   </Command.Item>
                 ))}
               </Command.Group>
-              <Command.Group heading="Shots and places" className={GROUP}>
+              <Command.Group heading={texts.shotsAndPlaces} className={GROUP}>
                 {reel.shots.map(({ id, name }) => (
                   <Command.Item key={id} value={`shot ${name} ${id}`} className={ITEM} onSelect={done(() => void navigate(`/reels/${reel.id}/shots/${id}`))}>
                     {name}

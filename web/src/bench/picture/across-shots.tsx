@@ -6,6 +6,7 @@ import { PictureCanvas } from '../../render/canvas';
 import type { Worn } from '../../render/protocol';
 import { sourceOf } from '../../render/source';
 import { usePicture } from '../../render/use-picture';
+import { texts } from '../../messages/picture';
 
 /** More would be too small to judge. */
 const SHOTS_SEEN = 6;
@@ -31,16 +32,12 @@ export function AcrossShots({ look, shotId, own, seconds, shots }: Props) {
       className="absolute inset-0 grid gap-2 bg-surround px-3 pt-12 pb-9"
       style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))`, gridTemplateRows: `repeat(${Math.ceil(seen.length / columns)}, minmax(0, 1fr))` }}
       role="group"
-      aria-label="The look on shots of this reel"
+      aria-label={texts.lookOnShotsOfThisReel}
     >
       {seen.map((shot) =>
-        shot.id === shotId ? <Tile key={shot.id} shot={shot} title="The shot on the bench" {...own} /> : <OnShot key={shot.id} shot={shot} look={look} seconds={seconds} />,
+        shot.id === shotId ? <Tile key={shot.id} shot={shot} title={texts.shotOnBench} {...own} /> : <OnShot key={shot.id} shot={shot} look={look} seconds={seconds} />,
       )}
-      {others.length + here.length > seen.length && (
-        <p className="mono absolute bottom-2 left-3 text-[#d5d9d8]">
-          {seen.length} of the {others.length + here.length} shots of this reel
-        </p>
-      )}
+      {others.length + here.length > seen.length && <p className="mono absolute bottom-2 left-3 text-[#d5d9d8]">{texts.shotsOfReel(seen.length, others.length + here.length)}</p>}
     </div>
   );
 }
@@ -48,14 +45,14 @@ export function AcrossShots({ look, shotId, own, seconds, shots }: Props) {
 function OnShot({ shot, look, seconds }: { shot: Shot; look: Look; seconds: number }) {
   // eslint-disable-next-line react-hooks/exhaustive-deps -- progress of others must not make the picture anew
   const source = useMemo(() => sourceOf(shot.medium, shot.preparation)!, [shot.medium.id, shot.medium.state, shot.preparation]);
-  return <Tile shot={shot} title="To this shot" {...usePicture(source, Math.round(seconds * source.rate) % source.frames, look, source)} />;
+  return <Tile shot={shot} title={texts.toThisShot} {...usePicture(source, Math.round(seconds * source.rate) % source.frames, look, source)} />;
 }
 
 function Tile({ shot, title, worn, current, error = null }: { shot: Shot; title: string; worn: Worn | null; current: boolean; error?: string | null }) {
   return (
     <Link to={`/reels/${shot.reelId}/shots/${shot.id}`} title={title} className="relative flex min-h-0 flex-col items-center justify-center outline-offset-2">
       <div className="relative max-h-full w-full flex-1">
-        <PictureCanvas worn={worn} current={current} label={`The look on ${shot.name}`} className="absolute inset-0 h-full w-full object-contain" />
+        <PictureCanvas worn={worn} current={current} label={texts.lookOn(shot.name)} className="absolute inset-0 h-full w-full object-contain" />
       </div>
       <span className="truncate px-2 text-[13px] text-[#d5d9d8]">{error ?? shot.name}</span>
     </Link>

@@ -7,6 +7,7 @@ import { changeFraming } from '../state/framing';
 import { useGuides } from '../state/guides';
 import { onGesture, useDocument } from '../state/document';
 import { usePlayback } from '../state/playback';
+import { texts } from '../../messages/picture';
 
 /** Title-safe area: 90 % of each side (SMPTE ST 2046-1). */
 const SAFE = 0.05;
@@ -57,7 +58,7 @@ export function FramingOverlay({ medium, source }: { medium: Medium; source: Sou
       className="absolute inset-0 cursor-move touch-none outline-2 outline-oxide"
       role="application"
       tabIndex={0}
-      aria-label="Framing: drag the picture, corners and wheel scale it, arrows move it"
+      aria-label={texts.framingDragPictureCorners}
       data-framing={`${framing.x.toFixed(4)} ${framing.y.toFixed(4)} ${framing.scale.toFixed(4)}`}
       {...drag}
       onWheel={onWheel}

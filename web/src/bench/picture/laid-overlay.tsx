@@ -10,6 +10,7 @@ import { changeValue } from '../state/motion-edits';
 import { usePlayback } from '../state/playback';
 import { Handle, OverPicture } from './over-picture';
 import { snapped, snapPlaces } from './snapping';
+import { texts } from '../../messages/picture';
 
 type Corner = readonly [number, number];
 
@@ -110,7 +111,7 @@ export function LaidOverlay({ at, source }: { at: UseAt; source: Source }) {
         {...drag}
         tabIndex={0}
         role="application"
-        aria-label={`${traitById(trait)!.name}: drag it to its place, its corners scale it, the handle above turns it, arrows move it${trait === 'caption' ? ', Enter writes' : ''}`}
+        aria-label={texts.laidOverPicture(traitById(trait)!.name, trait === 'caption')}
         data-laid={trait}
         className="pointer-events-auto cursor-move touch-none outline-none focus-visible:[&>polygon]:stroke-[#e86b3a]"
         onKeyDown={onKeyDown}
@@ -153,7 +154,7 @@ const centre = (corners: readonly Corner[]): Corner => [corners.reduce((sum, [x]
 
 /** To the words on the card. */
 function write(): void {
-  document.querySelector<HTMLTextAreaElement>('[aria-label="Card"] textarea')?.focus();
+  document.querySelector<HTMLTextAreaElement>('#card textarea')?.focus();
 }
 
 function Line(at: { x1: number; y1: number; x2: number; y2: number }) {

@@ -22,6 +22,7 @@ import { ViewBar } from './view-bar';
 import { WipeLine } from './wipe-line';
 import { ZoneOverlay } from './zone-overlay';
 import { useSession } from '../state/session';
+import { texts } from '../../messages/picture';
 
 interface Props {
   medium: Medium;
@@ -131,7 +132,7 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
         transform: `translate(calc(-50% + ${pan.x}px), calc(-50% + ${pan.y}px))`,
       }
     : fitted;
-  const label = `Picture ${frame + 1} of ${source.frames}, ${shown === EMPTY_LOOK ? 'as shot' : 'worn'}`;
+  const label = texts.pictureOf(frame + 1, source.frames, shown !== EMPTY_LOOK);
   const blinked = useBlink(mode === 'blink' && other !== null);
   const over = other && !side;
   const clip = mode === 'wipe' ? wipePath(line, size.width / size.height) : undefined;
@@ -156,7 +157,7 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
               <PictureCanvas
                 worn={second.worn}
                 current={second.current}
-                label="Held against"
+                label={texts.comparedWith}
                 className={clsx('absolute inset-0 h-full w-full object-cover', playing && 'invisible')}
               />
               <canvas ref={otherCanvas} className={clsx('absolute inset-0 h-full w-full object-cover', !playing && 'invisible')} aria-hidden />
@@ -173,22 +174,22 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
         </div>
         {side && (
           <div className="relative shrink-0" style={otherFit} data-other="side">
-            <PictureCanvas worn={second.worn} current={second.current} label="Held against" className={clsx('absolute inset-0 h-full w-full', playing && 'invisible')} />
+            <PictureCanvas worn={second.worn} current={second.current} label={texts.comparedWith} className={clsx('absolute inset-0 h-full w-full', playing && 'invisible')} />
             <canvas ref={otherCanvas} className={clsx('absolute inset-0 h-full w-full', !playing && 'invisible')} aria-hidden />
           </div>
         )}
       </div>
       {mode === 'shots' && !framing && !playing && <AcrossShots look={shown} shotId={shotId} own={{ worn, current }} shots={shots} seconds={frame / source.rate} />}
       <ViewBar stage={stage} reference={reference} percent={!full && fitted ? Math.round((fitted.width / original.width) * 100 * devicePixelRatio) : null} />
-      {!playing && !error && <Busy on={!current} what={full ? 'rendering at 1:1, from the original' : 'rendering'} />}
+      {!playing && !error && <Busy on={!current} what={full ? texts.renderingAt11FromOriginal : texts.rendering} />}
       {(tried ?? singled ?? point) && (
         <div className="mono absolute bottom-2 left-3 px-2 py-0.5 text-[#d5d9d8]" style={{ background: EXTRA }}>
-          {tried ? 'tried, not added' : singled === 'only' ? 'this trait only' : changes ? `what it changes, ${CHANGES_GAIN} times as strong` : 'at this point of the chain'}
+          {tried ? texts.triedNotAdded : singled === 'only' ? texts.thisTraitOnly : changes ? texts.whatItChanges(CHANGES_GAIN) : texts.atThisPointOfChain}
         </div>
       )}
       {(error ?? second.error) && (
         <p role="alert" className="absolute inset-x-3 bottom-3 px-3 py-2 text-[#e6e8e7]" style={{ background: EXTRA }}>
-          The picture could not be rendered: {error ?? second.error}. Your look is kept.
+          {texts.pictureCouldNotBeRendered((error ?? second.error)!)}
         </p>
       )}
       {medium.hasSound && <audio ref={audio} src={`/api/media/${medium.id}/sound`} preload="auto" />}

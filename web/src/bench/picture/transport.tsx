@@ -8,6 +8,8 @@ import { useWithKeys } from '../keys/actions-context';
 import type { Source } from '../../render/protocol';
 import { goTo, stepFrame, stopPlaying, toggleLoop, togglePlay, usePlayback } from '../state/playback';
 import { toggleLine, toggleScopes, useScopes } from '../state/scope';
+import { actionNames } from '../../messages/actions';
+import { texts } from '../../messages/picture';
 
 interface Props {
   source: Source;
@@ -23,19 +25,19 @@ export function Transport({ source, sound, onSound }: Props) {
   const line = useScopes((s) => s.lineOpen);
   return (
     <div data-picture-room className="@container shrink-0 border-y border-rule">
-      <Toolbar label="Playing" className="flex min-h-9 flex-wrap items-center gap-x-2 gap-y-1 px-3 py-0.5">
+      <Toolbar label={texts.playing} className="flex min-h-9 flex-wrap items-center gap-x-2 gap-y-1 px-3 py-0.5">
         <Tool>
-          <Button kind="bare" aria-label="One frame back" title={withKeys('One frame back', 'One frame back')} onClick={() => stepFrame(source, -1)}>
+          <Button kind="bare" aria-label={texts.oneFrameBack} title={withKeys(texts.oneFrameBack, actionNames.oneFrameBack)} onClick={() => stepFrame(source, -1)}>
             <StepBack size={17} />
           </Button>
         </Tool>
         <Tool>
-          <Button kind="bare" aria-label={playing ? 'Pause' : 'Play'} title={withKeys('Play and pause', 'Play and pause')} onClick={togglePlay}>
+          <Button kind="bare" aria-label={playing ? texts.pause : texts.play} title={withKeys(texts.playAndPause, actionNames.playAndPause)} onClick={togglePlay}>
             {playing ? <Pause size={19} fill="currentColor" /> : <Play size={19} fill="currentColor" />}
           </Button>
         </Tool>
         <Tool>
-          <Button kind="bare" aria-label="One frame on" title={withKeys('One frame on', 'One frame on')} onClick={() => stepFrame(source, 1)}>
+          <Button kind="bare" aria-label={texts.oneFrameOn} title={withKeys(texts.oneFrameOn, actionNames.oneFrameOn)} onClick={() => stepFrame(source, 1)}>
             <StepForward size={17} />
           </Button>
         </Tool>
@@ -45,26 +47,26 @@ export function Transport({ source, sound, onSound }: Props) {
         <Tool>
           <Button
             aria-pressed={loop !== null}
-            title={`${withKeys('Loop two seconds from here', 'Loop two seconds from here')}; drag below the ruler for a range of your own`}
+            title={texts.loopTitle(withKeys(texts.loopTwoSecondsFromHere, actionNames.loopTwoSecondsFromHere))}
             onClick={() => toggleLoop(source)}
           >
-            Loop
+            {texts.loop}
           </Button>
         </Tool>
         <Tool>
-          <Button aria-pressed={scopes} onClick={toggleScopes} title={withKeys('Scopes beside the card', 'Scopes')}>
-            Scopes
+          <Button aria-pressed={scopes} onClick={toggleScopes} title={withKeys(texts.scopesBesideCard, actionNames.scopes)}>
+            {texts.scopes}
           </Button>
         </Tool>
         <Tool>
-          <Button aria-pressed={line} onClick={toggleLine} title={withKeys('One line of the picture as a signal', 'One line as a signal')}>
-            Line
+          <Button aria-pressed={line} onClick={toggleLine} title={withKeys(texts.oneLineOfPictureAsSignal, actionNames.oneLineAsSignal)}>
+            {texts.line}
           </Button>
         </Tool>
         {sound !== null && (
           <Tool>
-            <Button aria-pressed={sound} onClick={onSound} title={withKeys('Sound', 'Sound')}>
-              Sound
+            <Button aria-pressed={sound} onClick={onSound} title={withKeys(texts.sound, actionNames.sound)}>
+              {texts.sound}
             </Button>
           </Tool>
         )}
@@ -79,7 +81,7 @@ function Rate({ source }: { source: Source }) {
   const playing = usePlayback((s) => s.playing);
   const speed = usePlayback((s) => s.speed);
   const rate = Math.round(source.rate * 100) / 100;
-  const words = speed ? `${Math.abs(speed)}×${speed < 0 ? ' backwards' : ''}` : playing && report ? `${report.shown} of ${rate} fps at ${report.width} wide` : `${rate} fps`;
+  const words = speed ? `${Math.abs(speed)}×${speed < 0 ? ' backwards' : ''}` : playing && report ? texts.playingRate(report.shown, rate, report.width) : `${rate} fps`;
   // Where there is little room, only while it tells something new.
   return <span className={clsx('mono min-w-0 truncate text-faint', !playing && !speed && '@max-[640px]:hidden', '@max-[420px]:hidden')}>{words}</span>;
 }
@@ -113,9 +115,9 @@ function Clock({ source }: { source: Source }) {
       {typing ? (
         <input
           autoFocus
-          aria-label="Go to"
+          aria-label={texts.goTo}
           aria-invalid={wrong}
-          title={wrong ? 'A time code such as 00:00:03:12, or 312, 2.5 s, +10' : undefined}
+          title={wrong ? texts.timeCodeSuchAs00 : undefined}
           defaultValue={now}
           onFocus={(event) => event.currentTarget.select()}
           onBlur={close}
@@ -127,20 +129,18 @@ function Clock({ source }: { source: Source }) {
           <button
             type="button"
             className="mono rounded-sm border border-transparent px-1 text-[14px] hover:border-rule"
-            title={withKeys('Go to a time code that is typed', 'Go to a time code')}
+            title={withKeys(texts.goToTimeCode, actionNames.goToTimeCode)}
             data-clock
             onClick={() => {
               stopPlaying();
               setTyping(true);
             }}
           >
-            <output aria-label="Time">{now}</output>
+            <output aria-label={texts.time}>{now}</output>
           </button>
         </Tool>
       )}
-      <span className="mono truncate text-faint @max-[720px]:hidden">
-        frame {frame + 1} of {source.frames}
-      </span>
+      <span className="mono truncate text-faint @max-[720px]:hidden">{texts.frameOf(frame + 1, source.frames)}</span>
     </>
   );
 }

@@ -1,4 +1,3 @@
-import { COMPARE } from '../keys/actions';
 import { useWithKeys } from '../keys/actions-context';
 import type { RefObject } from 'react';
 import clsx from 'clsx';
@@ -13,12 +12,14 @@ import { type Against, againstName, compareAs, compareWith, type Mode, MODES, re
 import { traitUseAt, type UseAt } from '../state/look-edits';
 import { useDocument } from '../state/document';
 import { MAGNIFIED, setView, setZoom, useSession } from '../state/session';
+import { actionNames } from '../../messages/actions';
+import { texts } from '../../messages/picture';
 
 const VIEWS = [
-  ['worn', 'Worn', 'The picture with its wear (W)'],
-  ['asShot', 'As shot', 'The picture before; hold B for a moment'],
+  ['worn', texts.worn, texts.pictureWithItsWearW],
+  ['asShot', texts.asShotView, texts.pictureBeforeHoldBForMoment],
 ] as const;
-const MODE_NAMES: Record<Mode, string> = { off: 'Alone', wipe: 'Wipe', side: 'Side by side', blink: 'Blink', shots: 'On all shots' };
+const MODE_NAMES: Record<Mode, string> = { off: texts.alone, wipe: texts.wipe, side: texts.sideBySide, blink: texts.blink, shots: texts.onAllShots };
 
 const bar = 'flex whitespace-nowrap bg-[#1b1e1f] text-[14px] text-[#d5d9d8]';
 const part = (on: boolean): string => clsx('px-2.5 py-1', on ? 'bg-[#e6e8e7] text-[#1b1e1f]' : 'hover:text-white');
@@ -40,7 +41,7 @@ export function ViewBar({ stage, reference, percent }: { stage: RefObject<HTMLDi
   return (
     <>
       <div className="absolute top-2.5 right-3 left-3 flex flex-wrap gap-2">
-        <Toolbar className={bar} label="What is shown">
+        <Toolbar className={bar} label={texts.whatIsShown}>
           {VIEWS.map(([id, name, title]) => (
             <Tool key={id}>
               <button type="button" title={title} aria-pressed={view === id} onClick={() => setView(id)} className={part(view === id)}>
@@ -49,31 +50,31 @@ export function ViewBar({ stage, reference, percent }: { stage: RefObject<HTMLDi
             </Tool>
           ))}
         </Toolbar>
-        <Toolbar className={bar} label="How it is compared">
+        <Toolbar className={bar} label={texts.howItIsCompared}>
           {MODES.map((m) => (
             <Tool key={m}>
-              <button type="button" aria-pressed={mode === m} onClick={() => compareAs(m)} className={part(mode === m)} title={withKeys(MODE_NAMES[m], COMPARE)}>
+              <button type="button" aria-pressed={mode === m} onClick={() => compareAs(m)} className={part(mode === m)} title={withKeys(MODE_NAMES[m], actionNames.compare)}>
                 {MODE_NAMES[m]}
               </button>
             </Tool>
           ))}
           {mode !== 'off' && mode !== 'shots' && (
             <AgainstMenu reference={reference} traitName={traitName}>
-              against {againstName(against, look, selected, reference, traitName)}
+              {texts.withName(againstName(against, look, selected, reference, traitName))}
             </AgainstMenu>
           )}
         </Toolbar>
       </div>
-      <Toolbar label="Zoom" className="mono absolute top-2.5 right-3 flex gap-2 bg-[#1b1e1f] px-2 py-1 text-[#d5d9d8] max-[901px]:top-auto max-[901px]:bottom-2">
+      <Toolbar label={texts.zoom} className="mono absolute top-2.5 right-3 flex gap-2 bg-[#1b1e1f] px-2 py-1 text-[#d5d9d8] max-[901px]:top-auto max-[901px]:bottom-2">
         <Tool>
           <button
             type="button"
             aria-pressed={!full}
             className={clsx(!full && 'underline underline-offset-4')}
             onClick={() => setZoom('fit')}
-            title={withKeys('Fit', 'Fit the picture')}
+            title={withKeys(texts.fit, actionNames.fitPicture)}
           >
-            Fit {percent === null ? '' : `${percent} %`}
+            {texts.fitPercent(percent)}
           </button>
         </Tool>
         {MAGNIFIED.map((m) => (
@@ -83,14 +84,14 @@ export function ViewBar({ stage, reference, percent }: { stage: RefObject<HTMLDi
               aria-pressed={full && magnified === m}
               className={clsx(full && magnified === m && 'underline underline-offset-4')}
               onClick={() => setZoom('full', m)}
-              title={`${m}:1, from the original (${m}, or the wheel)`}
+              title={texts.magnified(m, m)}
             >
               {m}:1
             </button>
           </Tool>
         ))}
         <Tool>
-          <button type="button" aria-label="Full screen" title={withKeys('Full screen', 'Full screen')} data-full-screen onClick={fullScreen}>
+          <button type="button" aria-label={texts.fullScreen} title={withKeys(texts.fullScreen, actionNames.fullScreen)} data-full-screen onClick={fullScreen}>
             <Maximize size={14} />
           </button>
         </Tool>
@@ -110,32 +111,32 @@ function AgainstMenu({ reference, traitName, children }: { reference: Reference 
   return (
     <DropdownMenu.Root>
       <Tool>
-        <DropdownMenu.Trigger className="flex max-w-[220px] items-center gap-1 truncate border-l border-[#565c5b] px-2.5 py-1" aria-label="What it is held against">
+        <DropdownMenu.Trigger className="flex max-w-[220px] items-center gap-1 truncate border-l border-[#565c5b] px-2.5 py-1" aria-label={texts.compareWith}>
           <span className="truncate">{children}</span> <ChevronDown size={13} />
         </DropdownMenu.Trigger>
       </Tool>
       <DropdownMenu.Portal>
         <DropdownMenu.Content className="z-50 max-h-[60vh] overflow-auto rounded-sm border border-rule bg-panel p-1.5 shadow-lg" align="start" sideOffset={4}>
           <DropdownMenu.Item className={item} onSelect={choose({ kind: 'clean' })}>
-            As shot
+            {texts.asShotView}
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} disabled={!use} onSelect={choose({ kind: 'trait' })}>
-            {use ? `Without ${traitName(selected!)}` : 'Without the chosen trait'}
+            {use ? texts.without(traitName(selected!)) : texts.withoutChosenTrait}
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} disabled={!use} onSelect={choose({ kind: 'act' })}>
-            {use ? `Without ${actOf(use)}` : 'Without its act'}
+            {use ? texts.withoutAct(actOf(use)) : texts.withoutItsAct}
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} onSelect={choose({ kind: 'opened' })}>
-            As it was opened
+            {texts.asItWasOpened}
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} disabled={!remembered} onSelect={choose({ kind: 'remembered' })}>
-            As remembered
+            {texts.asRemembered}
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} onSelect={() => remember(look)}>
-            Remember how it is now
+            {texts.rememberHowItIsNow}
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} disabled={!reference} onSelect={choose({ kind: 'reference' })}>
-            {reference ? reference.name : 'The pinned reference'}
+            {reference ? reference.name : texts.pinnedReference}
           </DropdownMenu.Item>
           <DropdownMenu.Separator className="my-1 border-t border-rule" />
           {looks?.map((stored) => (

@@ -1,6 +1,7 @@
 import type { KeyboardEvent, PointerEvent } from 'react';
 import { useDrag } from '../../parts/use-drag';
 import { moveWipe, useCompare } from '../state/compare';
+import { texts } from '../../messages/picture';
 
 const STEP = 0.02;
 const TURN = 5;
@@ -44,7 +45,7 @@ export function WipeLine() {
       <button
         type="button"
         data-handle
-        aria-label="Wiping line; arrows move it, with Shift they turn it"
+        aria-label={texts.wipingLineHandle}
         className="pointer-events-auto absolute h-[18px] w-[18px] -translate-x-1/2 -translate-y-1/2 touch-none rounded-full border-2 border-[#f4f5f4] bg-oxide"
         style={{ left: `${line.x * 100}%`, top: `${line.y * 100}%` }}
         {...middle}
@@ -54,7 +55,7 @@ export function WipeLine() {
         type="button"
         data-handle
         tabIndex={-1}
-        aria-label="Turn the wiping line"
+        aria-label={texts.turnWipingLine}
         className="pointer-events-auto absolute h-[14px] w-[14px] touch-none rounded-[2px] border-2 border-[#f4f5f4] bg-[#1b1e1f]"
         style={{
           left: `calc(${line.x * 100}% + ${Math.sin((line.angle * Math.PI) / 180) * 90 - 7}px)`,

@@ -7,6 +7,7 @@ import type { UseAt } from '../state/look-edits';
 import { usePlayback } from '../state/playback';
 import { placeZone, shapeAt } from '../state/zone-edits';
 import { Handle, OverPicture } from './over-picture';
+import { texts } from '../../messages/picture';
 
 /** Handles: which way each stands from the middle. */
 const HANDLES = [
@@ -58,7 +59,7 @@ export function ZoneOverlay({ at, source }: { at: UseAt; source: Source }) {
         {...drag}
         tabIndex={0}
         role="application"
-        aria-label="Zone: drag it to its place, its handles make it wider and higher; arrows move it, with Alt they size it"
+        aria-label={texts.zoneDrag}
         data-zone
         className="pointer-events-auto cursor-move touch-none outline-none focus-visible:[&>ellipse]:stroke-[#e86b3a]"
         onKeyDown={onKeyDown}

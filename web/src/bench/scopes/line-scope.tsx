@@ -9,6 +9,7 @@ import { useLights } from '../../parts/top-bar';
 import type { Source, Worn } from '../../render/protocol';
 import { setLine, useScopes } from '../state/scope';
 import { useDocument } from '../state/document';
+import { texts } from '../../messages/scopes';
 
 withParts([LineChart, GridComponent, MarkLineComponent, TooltipComponent, CanvasRenderer]);
 
@@ -59,11 +60,11 @@ export default function LineScope({ source }: { source: Source }) {
   }, [look, standard, limits, part, dark]);
 
   return (
-    <section className="flex h-[196px] shrink-0 flex-col border-t border-rule bg-panel px-3 pt-1.5" aria-label="Line scope">
+    <section className="flex h-[196px] shrink-0 flex-col border-t border-rule bg-panel px-3 pt-1.5" aria-label={texts.lineScope}>
       <div className="flex items-center gap-3 overflow-hidden whitespace-nowrap">
-        <h2 className="label">Line</h2>
+        <h2 className="label">{texts.line}</h2>
         <LineField source={source} standard={standard} />
-        <select className="field" aria-label="What is shown of the line" value={part} onChange={(e) => setPart(e.target.value as LinePart)}>
+        <select className="field" aria-label={texts.whatIsShownOfLine} value={part} onChange={(e) => setPart(e.target.value as LinePart)}>
           {Object.entries(LINE_PARTS).map(([id, name]) => (
             <option key={id} value={id}>
               {name}
@@ -72,11 +73,11 @@ export default function LineScope({ source }: { source: Source }) {
         </select>
         <Reading part={part} />
         <span className="flex-1" />
-        <span className="truncate text-[13px] text-faint">the clean line in grey · dB against a sine of full range</span>
+        <span className="truncate text-[13px] text-faint">{texts.spectrumNote}</span>
       </div>
       <div className="flex min-h-0 flex-1 gap-2">
-        <div ref={signal} className="min-w-0 flex-[3]" role="img" aria-label={`The line as a signal of ${standard.name}`} data-line="signal" />
-        <div ref={spectrum} className="min-w-0 flex-[2]" role="img" aria-label="Frequencies in the line" data-line="spectrum" />
+        <div ref={signal} className="min-w-0 flex-[3]" role="img" aria-label={texts.lineAsSignalOf(standard.name)} data-line="signal" />
+        <div ref={spectrum} className="min-w-0 flex-[2]" role="img" aria-label={texts.frequenciesInLine} data-line="spectrum" />
       </div>
     </section>
   );
@@ -98,14 +99,12 @@ const show = (chart: EChartsType, [worn, clean]: readonly (readonly [number, num
 function LineField({ source, standard }: { source: Source; standard: LineStandard }) {
   const line = useScopes((s) => s.line);
   const height = useScopes((s) => s.picture?.height ?? source.height);
-  const setting = useMemo(() => lines({ name: 'Line', says: '', default: 1, min: 1, max: height }), [height]);
+  const setting = useMemo(() => lines({ name: texts.line, says: '', default: 1, min: 1, max: height }), [height]);
   const number = Math.min(height, Math.floor(line * height) + 1);
   return (
     <>
-      <NumberField setting={setting} value={number} label="Line" onChange={(v) => setLine((Math.round(v) - 0.5) / height)} onGesture={() => undefined} />
-      <span className="mono text-faint">
-        of {height}, {standard.name}
-      </span>
+      <NumberField setting={setting} value={number} label={texts.line} onChange={(v) => setLine((Math.round(v) - 0.5) / height)} onGesture={() => undefined} />
+      <span className="mono text-faint">{texts.ofLines(height, standard.name)}</span>
     </>
   );
 }
@@ -121,7 +120,7 @@ function Reading({ part }: { part: LinePart }) {
       if (!picture) return;
       const samples = lineAt(look, picture, picture.pixels, line, part);
       const [low, high] = [samples.reduce((a, b) => Math.min(a, b), 1), samples.reduce((a, b) => Math.max(a, b), -1)];
-      setText(`${(100 * low).toFixed(0)} to ${(100 * high).toFixed(0)} %`);
+      setText(texts.lowToHighPercent((100 * low).toFixed(0), (100 * high).toFixed(0)));
     };
     read();
     const stop = useScopes.subscribe(() => {
@@ -133,7 +132,7 @@ function Reading({ part }: { part: LinePart }) {
     };
   }, [look, part]);
   return (
-    <output className="mono" aria-label="Levels of the line">
+    <output className="mono" aria-label={texts.levelsOfLine}>
       {text}
     </output>
   );

@@ -4,6 +4,7 @@ import { useLights } from '../../parts/top-bar';
 import type { ScopeData } from '../../render/protocol';
 import { REACH, ScopeDrawing, SIZES, type ScopeName } from './scope-drawing';
 import { useScopes } from '../state/scope';
+import { texts } from '../../messages/scopes';
 
 /** Figures are read, not watched: they change no oftener than this. */
 const READINGS_MS = 250;
@@ -28,8 +29,8 @@ export function Scopes() {
     return useScopes.subscribe((state, before) => state.now !== before.now && draw(state.now));
   }, [reference, dark]);
   const plot = (name: ScopeName, children?: ReactNode) => (
-    <figure className="mt-2" aria-label={name}>
-      <figcaption className="label !text-[11px]">{name}</figcaption>
+    <figure className="mt-2" aria-label={texts.names[name]}>
+      <figcaption className="label !text-[11px]">{texts.names[name]}</figcaption>
       <div className="relative mt-0.5 border border-rule bg-well" style={{ aspectRatio: SHAPES[name] }}>
         <canvas
           ref={(canvas) => {
@@ -38,7 +39,7 @@ export function Scopes() {
           {...SIZES[name]}
           className="absolute inset-0 h-full w-full"
           role="img"
-          aria-label={`${name} of the picture`}
+          aria-label={texts.ofPicture(texts.names[name])}
           data-scope={name}
         />
         {children}
@@ -46,23 +47,23 @@ export function Scopes() {
     </figure>
   );
   return (
-    <aside className="w-[220px] shrink-0 overflow-y-auto border-l border-rule bg-panel px-2.5 py-2" aria-label="Scopes">
-      <h2 className="label">Scopes</h2>
-      {!measured && <p className="mt-2 text-faint">The picture is being measured.</p>}
+    <aside className="w-[220px] shrink-0 overflow-y-auto border-l border-rule bg-panel px-2.5 py-2" aria-label={texts.scopes}>
+      <h2 className="label">{texts.scopes}</h2>
+      {!measured && <p className="mt-2 text-faint">{texts.pictureIsBeingMeasured}</p>}
       {plot('Waveform', <Scale pointed={luma} />)}
       {plot('Parade', <Scale />)}
       {plot('Vector', <Targets />)}
       {plot('Histogram')}
       <Readings />
-      <p className="mono mt-2 min-h-[34px] text-[12px]" aria-label="Under the pointer">
+      <p className="mono mt-2 min-h-[34px] text-[12px]" aria-label={texts.underPointer}>
         {pointed ? (
           <>
             {pointed.rgb.join(' ')}
             <br />
-            luma {percent(luma!)} %
+            {texts.luma} {percent(luma!)} %
           </>
         ) : (
-          <span className="text-faint">point at the picture to read it</span>
+          <span className="text-faint">{texts.pointAtPictureToReadIt}</span>
         )}
       </p>
     </aside>
@@ -125,12 +126,12 @@ function Readings() {
     </>
   );
   return (
-    <dl className="mt-2 grid grid-cols-[1fr_auto] text-[13px]" aria-label="Readings">
-      {line('1 in 100 below', percent(now.low))}
-      {line('half below', percent(now.median))}
-      {line('99 in 100 below', percent(now.high))}
-      {line('pixels below black', percent(now.below, 2), now.below > 0.01)}
-      {line('pixels above white', percent(now.above, 2), now.above > 0.01)}
+    <dl className="mt-2 grid grid-cols-[1fr_auto] text-[13px]" aria-label={texts.readings}>
+      {line(texts.oneInHundredBelow, percent(now.low))}
+      {line(texts.halfBelow, percent(now.median))}
+      {line(texts.ninetyNineInHundredBelow, percent(now.high))}
+      {line(texts.pixelsBelowBlack, percent(now.below, 2), now.below > 0.01)}
+      {line(texts.pixelsAboveWhite, percent(now.above, 2), now.above > 0.01)}
     </dl>
   );
 }

@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import type { CardOrder, Reel } from '@tin-ghost/contract';
 import { api, refresh } from '../../api/client';
 import { Button } from '../../parts/button';
+import { texts } from '../../messages/shot';
 
 /** What a card is like where the reel holds no footage yet. */
 const USUAL = { width: 1920, height: 1080, rate: { num: 25, den: 1 } };
@@ -29,7 +30,7 @@ export function AddCard({ reel }: { reel: Reel }) {
   const size = own ?? { width: even(like.width), height: even(like.height) };
   const fits = (side: number): boolean => side >= LEAST && side <= MOST && side % 2 === 0;
   const add = (): void => {
-    const order: CardOrder = { name: 'Card', upper: parts(upper), lower: parts(lower), seconds, ...size, rate: like.rate };
+    const order: CardOrder = { name: texts.card, upper: parts(upper), lower: parts(lower), seconds, ...size, rate: like.rate };
     api<{ shot: string }>(`/reels/${reel.id}/cards`, { method: 'POST', body: order }).then(
       async ({ shot }) => {
         setOpen(false);
@@ -42,32 +43,37 @@ export function AddCard({ reel }: { reel: Reel }) {
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger asChild>
-        <Button kind="bare" className="mt-1 justify-center text-[13px]" title="A shot of plain colour, for a title">
-          Plain card
+        <Button kind="bare" className="mt-1 justify-center text-[13px]" title={texts.shotOfPlainColourForTitle}>
+          {texts.plainCard}
         </Button>
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content side="right" className="z-50 flex w-60 flex-col gap-2 rounded-sm border border-rule bg-panel p-3 shadow-lg" aria-label="Plain card" collisionPadding={8}>
+        <Popover.Content
+          side="right"
+          className="z-50 flex w-60 flex-col gap-2 rounded-sm border border-rule bg-panel p-3 shadow-lg"
+          aria-label={texts.plainCard}
+          collisionPadding={8}
+        >
           <label className="flex items-center justify-between">
-            Top <input type="color" value={upper} onChange={(e) => setUpper(e.currentTarget.value)} className="h-7 w-16 rounded-sm border border-rule bg-well" />
+            {texts.top} <input type="color" value={upper} onChange={(e) => setUpper(e.currentTarget.value)} className="h-7 w-16 rounded-sm border border-rule bg-well" />
           </label>
           <label className="flex items-center justify-between">
-            Bottom <input type="color" value={lower} onChange={(e) => setLower(e.currentTarget.value)} className="h-7 w-16 rounded-sm border border-rule bg-well" />
+            {texts.bottom} <input type="color" value={lower} onChange={(e) => setLower(e.currentTarget.value)} className="h-7 w-16 rounded-sm border border-rule bg-well" />
           </label>
           <label className="flex items-center justify-between">
-            Seconds
+            {texts.seconds}
             <input type="number" min={0.5} max={LONGEST} step={0.5} value={seconds} onChange={(e) => setSeconds(e.currentTarget.valueAsNumber)} className={FIELD} />
           </label>
           <div className="flex items-center justify-between">
-            Size
+            {texts.size}
             <span className="flex items-center gap-1">
-              <Side label="Width" value={size.width} onChange={(width) => setOwn({ ...size, width })} />
+              <Side label={texts.width} value={size.width} onChange={(width) => setOwn({ ...size, width })} />
               x
-              <Side label="Height" value={size.height} onChange={(height) => setOwn({ ...size, height })} />
+              <Side label={texts.height} value={size.height} onChange={(height) => setOwn({ ...size, height })} />
             </span>
           </div>
           <Button kind="live" className="justify-center" disabled={!(seconds >= 0.5 && seconds <= LONGEST && fits(size.width) && fits(size.height))} onClick={add}>
-            Add the card
+            {texts.addCard}
           </Button>
         </Popover.Content>
       </Popover.Portal>

@@ -3,6 +3,7 @@ import clsx from 'clsx';
 import { Tool } from '../../parts/toolbar';
 import { goToState, useStates } from '../state/document';
 import { changeWords } from '../state/change-words';
+import { texts } from '../../messages/shot';
 
 /** What was done to the shot, in words, the newest first; each is a click away, back and on. */
 export function HistoryList() {
@@ -11,7 +12,7 @@ export function HistoryList() {
     <Popover.Root>
       <Tool disabled={states.length < 2}>
         <Popover.Trigger disabled={states.length < 2} className="rounded-sm border border-rule bg-tin px-3 py-1 hover:bg-well disabled:opacity-45">
-          History
+          {texts.history}
         </Popover.Trigger>
       </Tool>
       <Popover.Portal>
@@ -20,7 +21,7 @@ export function HistoryList() {
           sideOffset={4}
           collisionPadding={8}
           className="z-50 max-h-[70vh] w-[300px] overflow-y-auto rounded-sm border border-rule bg-panel py-1.5 shadow-lg"
-          aria-label="What was done to this shot"
+          aria-label={texts.whatWasDoneToThisShot}
         >
           <ol>
             {states
@@ -34,7 +35,7 @@ export function HistoryList() {
                     onClick={() => goToState(i - at)}
                     className={clsx('block w-full px-3 py-1 text-left', i === at ? 'bg-oxide text-oxide-ink' : 'hover:bg-well', i > at && 'text-faint line-through')}
                   >
-                    {i === 0 ? 'As it was' : changeWords(states[i - 1]!, states[i]!)}
+                    {i === 0 ? texts.asItWas : changeWords(states[i - 1]!, states[i]!)}
                   </button>
                 </li>
               ))}

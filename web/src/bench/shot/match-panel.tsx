@@ -9,6 +9,7 @@ import { insertColour } from '../state/look-edits';
 import { showReference, useScopes } from '../state/scope';
 import { sourceOf } from '../../render/source';
 import { changeLook, useDocument } from '../state/document';
+import { texts } from '../../messages/shot';
 
 const percent = (v: number): string => (100 * v).toFixed(1);
 
@@ -41,12 +42,12 @@ export function MatchPanel({ source, reference }: { source: Source; reference: R
     setFound(null);
   };
   return (
-    <section aria-label="Match" className="border-b border-rule px-3.5 py-3">
-      <h3 className="label">Match to {reference.name}</h3>
+    <section aria-label={texts.match} className="border-b border-rule px-3.5 py-3">
+      <h3 className="label">{texts.matchToName(reference.name)}</h3>
       {!match && (
         <div className="mt-2 flex items-center gap-2">
           <Button disabled={!referenceSource || state === 'measuring'} onClick={() => void propose()}>
-            {state === 'measuring' ? 'Measuring…' : 'Measure and propose'}
+            {state === 'measuring' ? texts.measuring : texts.measureAndPropose}
           </Button>
           {state !== 'idle' && state !== 'measuring' && (
             <p role="alert" className="text-oxide">
@@ -58,13 +59,13 @@ export function MatchPanel({ source, reference }: { source: Source; reference: R
       {match && (
         <>
           <FiguresTable match={match} />
-          <p className="mt-1.5 text-[13px] text-faint">Arrives as tone curves, saturation and ranges, which you can change.</p>
+          <p className="mt-1.5 text-[13px] text-faint">{texts.arrivesAsToneCurvesSaturation}</p>
           <div className="mt-2 flex flex-wrap gap-2">
             <Button kind="live" onClick={take}>
-              Take it
+              {texts.apply}
             </Button>
-            <Button onClick={() => proposed && compareWith({ kind: 'look', look: { ...proposed.look, name: 'The proposal' } })}>See it beside</Button>
-            <Button onClick={() => setFound(null)}>Leave it</Button>
+            <Button onClick={() => proposed && compareWith({ kind: 'look', look: { ...proposed.look, name: texts.proposal } })}>{texts.seeItBeside}</Button>
+            <Button onClick={() => setFound(null)}>{texts.dismiss}</Button>
           </div>
         </>
       )}
@@ -76,24 +77,24 @@ const MOST_APART = 0.02;
 
 function FiguresTable({ match: { before, after, reference } }: { match: Match }) {
   const rows: [string, (f: Figures) => number][] = [
-    ['black', (f) => f.black],
-    ...PERCENTILES.slice(1, -1).map((p, i): [string, (f: Figures) => number] => [p === 0.5 ? 'half below' : `${p * 100} % below`, (f) => f.percentiles[i + 1]!]),
-    ['white', (f) => f.white],
-    ['contrast', (f) => f.contrast],
-    ...(['shadows', 'middles', 'highlights'] as const).flatMap((range, i): [string, (f: Figures) => number][] => [
-      [`${range}, colour`, (f) => f.saturation[i]!],
-      [`${range}, red tint`, (f) => f.tints[i]![0]],
-      [`${range}, blue tint`, (f) => f.tints[i]![2]],
+    [texts.black, (f) => f.black],
+    ...PERCENTILES.slice(1, -1).map((p, i): [string, (f: Figures) => number] => [p === 0.5 ? texts.halfBelow : texts.percentBelow(p * 100), (f) => f.percentiles[i + 1]!]),
+    [texts.white, (f) => f.white],
+    [texts.contrast, (f) => f.contrast],
+    ...[texts.shadows, texts.middles, texts.highlights].flatMap((range, i): [string, (f: Figures) => number][] => [
+      [texts.rangeColour(range), (f) => f.saturation[i]!],
+      [texts.rangeRedTint(range), (f) => f.tints[i]![0]],
+      [texts.rangeBlueTint(range), (f) => f.tints[i]![2]],
     ]),
   ];
   return (
-    <table className="mono mt-2 w-full text-[12px]" aria-label="Figures of the shot, the proposal and the reference, in % of full scale">
+    <table className="mono mt-2 w-full text-[12px]" aria-label={texts.figuresInPercent}>
       <thead>
         <tr className="text-faint">
           <th className="text-left font-normal">%</th>
-          <th className="pl-3 text-right font-normal">shot</th>
-          <th className="pl-3 text-right font-normal">with it</th>
-          <th className="pl-3 text-right font-normal">reference</th>
+          <th className="pl-3 text-right font-normal">{texts.shot}</th>
+          <th className="pl-3 text-right font-normal">{texts.withIt}</th>
+          <th className="pl-3 text-right font-normal">{texts.reference}</th>
         </tr>
       </thead>
       <tbody>

@@ -1,6 +1,7 @@
 import type { Medium, Shot } from '@tin-ghost/contract';
 import { timeLeft } from '../../parts/amounts';
 import { useTimeLeft } from '../../parts/time-left';
+import { texts } from '../../messages/shot';
 
 /** How far a shot's footage has come in, or why it has not. */
 export function MediumState({ shot }: { shot: Pick<Shot, 'id' | 'medium'> }) {
@@ -16,7 +17,7 @@ export function MediumState({ shot }: { shot: Pick<Shot, 'id' | 'medium'> }) {
   }
   return (
     <span className="block p-1 text-[12px] text-faint" role="status">
-      {medium.state === 'waiting' ? 'waiting' : <Importing medium={medium} />}
+      {medium.state === 'waiting' ? texts.waiting : <Importing medium={medium} />}
       <progress className="h-1 w-full accent-oxide" value={medium.progress} />
     </span>
   );
@@ -26,7 +27,7 @@ function Importing({ medium: { progress } }: { medium: Medium }) {
   const left = useTimeLeft(progress);
   return (
     <>
-      importing, {Math.floor(progress * 100)} %{left !== undefined && `, ${timeLeft(left)}`}
+      {texts.importing} {Math.floor(progress * 100)} %{left !== undefined && `, ${timeLeft(left)}`}
     </>
   );
 }

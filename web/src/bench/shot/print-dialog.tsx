@@ -15,11 +15,12 @@ import { Check, Choose, FIELD, Figure, Row, WholeField } from './print-fields';
 import { BY_BIT_RATE, depthsFor, fits, formKey, FORMS, GROUNDS, groundWords, hasQuality, QUALITIES, takesBitRate, USUAL_BIT_RATE, type Form, type Quality } from './print-formats';
 import { estimate, framesOf, hasShape, ordersFor, pixelsOf, secondsOf, sizeOf, soundBytes, type PrintChoice } from './print-orders';
 import { whatOf } from './print-what';
+import { texts } from '../../messages/shot';
 
 const SHARES = [
-  [1, 'as they are'],
-  [0.5, 'half'],
-  [0.25, 'a quarter'],
+  [1, texts.asTheyAre],
+  [0.5, texts.half],
+  [0.25, texts.quarter],
 ] as const;
 
 /** Choosing what prints are struck. @param shot the one on the bench, as it is kept */
@@ -33,7 +34,7 @@ export function PrintDialog({ reel, shot }: { reel: Reel; shot: Shot }) {
           className="fixed top-16 left-1/2 z-50 max-h-[calc(100vh-80px)] w-[min(480px,94vw)] -translate-x-1/2 overflow-y-auto rounded-sm border border-rule bg-panel p-5 shadow-xl"
           aria-describedby={undefined}
         >
-          <Dialog.Title className="text-[20px] font-semibold">Strike prints</Dialog.Title>
+          <Dialog.Title className="text-[20px] font-semibold">{texts.strikePrints}</Dialog.Title>
           {about.length > 0 && <Choices reel={reel} shot={shot} about={about} />}
         </Dialog.Content>
       </Dialog.Portal>
@@ -107,10 +108,10 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
     try {
       await orderPrints(orders);
       endPrinting();
-      toast(orders.length === 1 ? 'The print is being struck' : `${orders.length} prints are being struck`, {
+      toast(orders.length === 1 ? texts.printIsBeingStruck : texts.printsAreBeingStruck(orders.length), {
         id: PRINTS_NOTE,
-        description: 'You are told here when it is done.',
-        action: { label: 'To the prints', onClick: () => void navigate('/prints') },
+        description: texts.youAreToldHereWhen,
+        action: { label: texts.toPrints, onClick: () => void navigate('/prints') },
       });
     } catch (caught) {
       setError(caught as ApiError);
@@ -119,8 +120,8 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
   return (
     <>
       <fieldset className="mt-4 grid grid-cols-[80px_1fr] items-center gap-y-3">
-        <Row name="What">
-          <select aria-label="What" value={at} onChange={(e) => setAt(Number(e.currentTarget.value))} className={`${FIELD} w-full`}>
+        <Row name={texts.what}>
+          <select aria-label={texts.what} value={at} onChange={(e) => setAt(Number(e.currentTarget.value))} className={`${FIELD} w-full`}>
             {whats.map(({ label }, i) => (
               <option key={label} value={i}>
                 {label}
@@ -129,24 +130,24 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
           </select>
         </Row>
         {format !== 'wav' && (
-          <Row name="Picture">
-            <Choose name="Picture" options={GROUNDS} value={ground ?? 'worn'} onChange={(to) => setGround(to === 'worn' ? undefined : to)} wide />
+          <Row name={texts.picture}>
+            <Choose name={texts.picture} options={GROUNDS} value={ground ?? 'worn'} onChange={(to) => setGround(to === 'worn' ? undefined : to)} wide />
             {ground !== undefined && !bare && (
               <p className="text-faint" data-ground>
                 {groundWords(ground, coding)}
-                {left.length > 0 && ` Left out, as they move or change the picture itself: ${left.join(', ')}.`}
+                {left.length > 0 && texts.leftOutOfWear(left.join(', '))}
               </p>
             )}
             {bare && (
               <p role="alert" className="text-oxide">
-                There is no wear in this look that can be laid over a picture, such as grain, dust or scratches.
+                {texts.thereIsNoWear}
               </p>
             )}
           </Row>
         )}
-        <Row name="Format">
+        <Row name={texts.format}>
           <select
-            aria-label="Format"
+            aria-label={texts.format}
             value={formKey(form)}
             onChange={(e) => setForm(ALL_FORMS.find((it) => formKey(it) === e.currentTarget.value)!)}
             className={`${FIELD} min-w-0 flex-1`}
@@ -155,7 +156,7 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
               const offered = forms.filter((it) => fits(it, fitting));
               return (
                 offered.length > 0 && (
-                  <optgroup key={kind} label={frame === undefined ? kind : 'Image'}>
+                  <optgroup key={kind} label={frame === undefined ? kind : texts.image}>
                     {offered.map((it) => (
                       <option key={formKey(it)} value={formKey(it)}>
                         {it.name}
@@ -166,12 +167,14 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
               );
             })}
           </select>
-          {depths.length > 0 && <Choose name="Depth" options={depths.map((n) => [String(n), `${n} bits`] as const)} value={String(bits)} onChange={(to) => setDepth(Number(to))} />}
+          {depths.length > 0 && (
+            <Choose name={texts.depth} options={depths.map((n) => [String(n), texts.bits(n)] as const)} value={String(bits)} onChange={(to) => setDepth(Number(to))} />
+          )}
         </Row>
         {hasQuality(coding) && (
-          <Row name="Quality">
+          <Row name={texts.quality}>
             <Choose
-              name="Quality"
+              name={texts.quality}
               options={takesBitRate(coding) ? [...QUALITIES, BY_BIT_RATE] : QUALITIES}
               value={rated ? 'rate' : quality}
               onChange={(to) => {
@@ -181,14 +184,14 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
             />
             {rated && (
               <>
-                <Figure name="Bit rate" value={bitRate} {...BIT_RATE} onChange={setBitRate} /> Mbit/s
+                <Figure name={texts.bitRate} value={bitRate} {...BIT_RATE} onChange={setBitRate} /> {texts.megabits}
               </>
             )}
           </Row>
         )}
         {format !== 'wav' && (
-          <Row name="Size">
-            <select aria-label="Size" value={share} onChange={(e) => setShare(Number(e.currentTarget.value))} className={`${FIELD} mono`}>
+          <Row name={texts.size}>
+            <select aria-label={texts.size} value={share} onChange={(e) => setShare(Number(e.currentTarget.value))} className={`${FIELD} mono`}>
               {SHARES.map(([s, words]) => (
                 <option key={s} value={s}>
                   {making === 'each' && shots.length > 1 ? words : `${sizeOf(shots[0]!, { share: s, bars }).width} × ${sizeOf(shots[0]!, { share: s, bars }).height}`}
@@ -198,55 +201,52 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
           </Row>
         )}
         {format !== 'wav' && shots.some(hasShape) && (
-          <Row name="Bars">
+          <Row name={texts.bars}>
             <Check checked={bars} onChange={setBars}>
-              beside the picture, so that the file keeps its shape
+              {texts.besidePictureSoThatFile}
             </Check>
           </Row>
         )}
         {one && frame === undefined && (
-          <Row name="Range">
+          <Row name={texts.range}>
             <Check checked={part === null} onChange={(all) => setPart(all ? null : { from: 0, to: frames })}>
-              whole shot, {frames} frames
+              {texts.wholeShot(frames)}
             </Check>
             {part && (
               <span className="flex items-center gap-2">
-                <WholeField name="First frame" value={part.from + 1} most={part.to} onChange={(v) => setPart({ ...part, from: v - 1 })} />
-                to
-                <WholeField name="Last frame" value={part.to} least={part.from + 1} most={frames} onChange={(to) => setPart({ ...part, to })} />
+                <WholeField name={texts.firstFrame} value={part.from + 1} most={part.to} onChange={(v) => setPart({ ...part, from: v - 1 })} />
+                {texts.to}
+                <WholeField name={texts.lastFrame} value={part.to} least={part.from + 1} most={frames} onChange={(to) => setPart({ ...part, to })} />
               </span>
             )}
             {loop && (
               <button type="button" className="text-oxide underline" onClick={() => setPart({ from: loop.from, to: loop.to })}>
-                the loop
+                {texts.loop}
               </button>
             )}
           </Row>
         )}
         {images && (
-          <Row name="Numbers">
-            from <WholeField name="First number" value={firstNumber ?? (range?.from ?? 0) + 1} least={0} onChange={setFirstNumber} /> on, all in a zip
+          <Row name={texts.numbers}>
+            {texts.from} <WholeField name={texts.firstNumber} value={firstNumber ?? (range?.from ?? 0) + 1} least={0} onChange={setFirstNumber} /> {texts.onAllInZip}
           </Row>
         )}
         {heard && holdsSound(format) && format !== 'wav' && (
-          <Row name="Sound">
+          <Row name={texts.sound}>
             <Check checked={sound} onChange={setSound}>
-              include sound, in step
+              {texts.includeSoundInStep}
             </Check>
           </Row>
         )}
       </fieldset>
-      {making !== 'each' && shots.length > 1 && (
-        <p className="mt-3 text-faint">The film has the size and the fps of its first shot; shots of another shape stand in it whole, with bars.</p>
-      )}
+      {making !== 'each' && shots.length > 1 && <p className="mt-3 text-faint">{texts.filmHasSizeAndFps}</p>}
       {long && (
         <p role="alert" className="mt-3 text-oxide">
-          A loop has at most {MOST_LOOP_FRAMES} frames. Choose a range, or a film.
+          {texts.loopHasAtMost(MOST_LOOP_FRAMES)}
         </p>
       )}
       <p className="mono mt-3" data-estimate>
-        {orders.length === 1 ? '1 file' : `${orders.length} files`}, about {fileSize(rough.bytes)}
-        {rough.seconds === null ? '; how long it takes is told once it runs' : `, about ${timeFor(rough.seconds)}`}
+        {texts.estimate(orders.length, fileSize(rough.bytes), rough.seconds === null ? null : timeFor(rough.seconds))}
       </p>
       {error && (
         <p role="alert" className="mt-3 text-oxide">
@@ -254,12 +254,12 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
         </p>
       )}
       <div className="mt-5 flex items-center justify-end gap-2">
-        {unkept && <span className="mr-auto text-faint">Saving your last change…</span>}
+        {unkept && <span className="mr-auto text-faint">{texts.savingYourLastChange}</span>}
         <Dialog.Close asChild>
-          <Button>Cancel</Button>
+          <Button>{texts.cancel}</Button>
         </Dialog.Close>
         <Button kind="live" disabled={unkept || long || bare} onClick={() => void strike()}>
-          Strike
+          {texts.strike}
         </Button>
       </div>
     </>

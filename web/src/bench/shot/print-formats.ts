@@ -1,6 +1,7 @@
 /** What prints can be made as, in words. */
 import type { Ground } from '@tin-ghost/core';
 import { ALPHA_CODINGS, CODING_DEPTHS, isImages, PRINT_CODINGS, RATED_CODINGS, type PrintCoding, type PrintFormat, type PrintSettings } from '@tin-ghost/contract';
+import { texts } from '../../messages/shot';
 
 /** What codings are called. */
 export const CODING_NAMES: Readonly<Record<PrintCoding, string>> = {
@@ -40,47 +41,47 @@ export const codingOf = ({ format, coding }: Pick<PrintSettings, 'format' | 'cod
 /** Every choice under the words of its kind, in the order in which they are offered. */
 export const FORMS: readonly { readonly kind: string; readonly forms: readonly (Form & { readonly name: string })[] }[] = [
   {
-    kind: 'Film',
+    kind: texts.film,
     forms: [
-      { format: 'mp4', coding: 'h264', name: `MP4, ${CODING_NAMES.h264}, plays everywhere` },
-      { format: 'mp4', coding: 'h265', name: `MP4, ${CODING_NAMES.h265}` },
-      { format: 'webm', coding: 'vp9', name: `WebM, ${CODING_NAMES.vp9}` },
-      { format: 'webm', coding: 'av1', name: `WebM, ${CODING_NAMES.av1}` },
-      { format: 'mov', coding: 'prores', name: `MOV, ${CODING_NAMES.prores}, to edit` },
-      { format: 'mov', coding: 'prores4444', name: `MOV, ${CODING_NAMES.prores4444}, to edit` },
-      { format: 'mov', coding: 'dnxhr', name: `MOV, ${CODING_NAMES.dnxhr}, to edit` },
-      { format: 'mov', coding: 'dnxhr444', name: `MOV, ${CODING_NAMES.dnxhr444}, to edit` },
-      { format: 'mxf', coding: 'dnxhr', name: `MXF, ${CODING_NAMES.dnxhr}, to edit` },
-      { format: 'mxf', coding: 'dnxhr444', name: `MXF, ${CODING_NAMES.dnxhr444}, to edit` },
-      { format: 'mkv', coding: 'ffv1', name: `MKV, ${CODING_NAMES.ffv1}, lossless` },
+      { format: 'mp4', coding: 'h264', name: texts.formPlaysEverywhere('MP4', CODING_NAMES.h264) },
+      { format: 'mp4', coding: 'h265', name: texts.form('MP4', CODING_NAMES.h265) },
+      { format: 'webm', coding: 'vp9', name: texts.form('WebM', CODING_NAMES.vp9) },
+      { format: 'webm', coding: 'av1', name: texts.form('WebM', CODING_NAMES.av1) },
+      { format: 'mov', coding: 'prores', name: texts.formToEdit('MOV', CODING_NAMES.prores) },
+      { format: 'mov', coding: 'prores4444', name: texts.formToEdit('MOV', CODING_NAMES.prores4444) },
+      { format: 'mov', coding: 'dnxhr', name: texts.formToEdit('MOV', CODING_NAMES.dnxhr) },
+      { format: 'mov', coding: 'dnxhr444', name: texts.formToEdit('MOV', CODING_NAMES.dnxhr444) },
+      { format: 'mxf', coding: 'dnxhr', name: texts.formToEdit('MXF', CODING_NAMES.dnxhr) },
+      { format: 'mxf', coding: 'dnxhr444', name: texts.formToEdit('MXF', CODING_NAMES.dnxhr444) },
+      { format: 'mkv', coding: 'ffv1', name: texts.formLossless('MKV', CODING_NAMES.ffv1) },
     ],
   },
   {
-    kind: 'Images',
+    kind: texts.images,
     forms: [
       { format: 'png', coding: 'png', name: 'PNG' },
       { format: 'tiff', coding: 'tiff', name: 'TIFF' },
-      { format: 'exr', coding: 'exr', name: 'EXR, half float, linear light' },
+      { format: 'exr', coding: 'exr', name: texts.exrHalfFloatLinearLight },
     ],
   },
   {
-    kind: 'Loop',
+    kind: texts.loopKind,
     forms: [
       { format: 'gif', coding: 'gif', name: 'GIF' },
       { format: 'webp', coding: 'webp', name: 'WebP' },
     ],
   },
-  { kind: 'Sound', forms: [{ format: 'wav', coding: 'pcm', name: 'WAV, 16 bits' }] },
+  { kind: texts.sound, forms: [{ format: 'wav', coding: 'pcm', name: texts.wav16Bits }] },
 ];
 
 export const QUALITIES: readonly (readonly [Quality, string])[] = [
-  ['check', 'to check, small'],
-  ['deliver', 'to deliver'],
-  ['master', 'master, large'],
+  ['check', texts.toCheckSmall],
+  ['deliver', texts.toDeliver],
+  ['master', texts.masterLarge],
 ];
 
 /** In place of a quality, where a bit rate can be set. */
-export const BY_BIT_RATE = ['rate', 'by bit rate'] as const;
+export const BY_BIT_RATE = ['rate', texts.byBitRate] as const;
 export const takesBitRate = (coding: PrintCoding): boolean => RATED_CODINGS.includes(coding);
 /** Mbit/s that is offered first. */
 export const USUAL_BIT_RATE = 12;
@@ -90,19 +91,19 @@ const ONE_QUALITY: readonly PrintCoding[] = ['dnxhr444', 'ffv1', 'png', 'tiff', 
 export const hasQuality = (coding: PrintCoding): boolean => !ONE_QUALITY.includes(coding);
 
 export const GROUNDS: readonly (readonly [Ground | 'worn', string])[] = [
-  ['worn', 'worn'],
-  ['alpha', 'wear alone, with alpha'],
-  ['grey', 'wear alone, over grey'],
-  ['black', 'wear alone, over black'],
+  ['worn', texts.worn],
+  ['alpha', texts.wearAloneWithAlpha],
+  ['grey', texts.wearAloneOverGrey],
+  ['black', texts.wearAloneOverBlack],
 ];
 
 /** How the wear alone is laid over the picture elsewhere, and what comes of it. */
 export function groundWords(ground: Ground, coding: PrintCoding): string {
   const exact = coding === 'ffv1' || coding === 'png' || coding === 'tiff';
-  const comes = exact ? 'it gives the worn picture, within one of 255 steps' : 'it gives nearly the worn picture: this coding loses a little';
-  if (ground === 'alpha') return `Laid over the same picture by “normal”, ${comes}.`;
-  if (ground === 'grey') return `Laid over the same picture by “linear light”, ${comes}.`;
-  return 'Laid over the same picture by “add”. What darkens, such as dust, is not in it.';
+  const comes = exact ? texts.itGivesWornPictureWithin : texts.itGivesNearlyWornPicture;
+  if (ground === 'alpha') return texts.laidByNormal(comes);
+  if (ground === 'grey') return texts.laidByLinearLight(comes);
+  return texts.laidByAdd;
 }
 
 /** Whether a form can be chosen: a single frame is an image; alpha, and the signal that is laid, need a place. */

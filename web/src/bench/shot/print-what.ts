@@ -1,5 +1,6 @@
 import type { Reel, Shot } from '@tin-ghost/contract';
 import type { Making } from './print-orders';
+import { texts } from '../../messages/shot';
 
 /** Which shots, and as how many files: one choice, so that a whole reel takes one. */
 export interface What {
@@ -14,14 +15,14 @@ export interface What {
 export function whatOf(reel: Reel, shot: Shot, chosen: readonly Shot[], frame: number): What[] {
   const ready = reel.shots.filter(({ medium }) => medium.state === 'ready');
   const several = (shots: readonly Shot[], words: string): What[] => [
-    { label: `${words}, a file each`, shots, making: 'each' },
-    { label: `${words} as one film`, shots, making: 'film' },
-    { label: `${words}, a file each and one film`, shots, making: 'both' },
+    { label: texts.fileEach(words), shots, making: 'each' },
+    { label: texts.asOneFilm(words), shots, making: 'film' },
+    { label: texts.fileEachAndFilm(words), shots, making: 'both' },
   ];
   return [
-    ...(chosen.length > 1 && chosen.length < ready.length ? several(chosen, `The ${chosen.length} chosen shots`) : []),
-    { label: `This shot, ${shot.name}`, shots: [shot], making: 'each' },
-    { label: `This frame, ${frame + 1}`, shots: [shot], making: 'each', frame },
-    ...(ready.length > 1 ? several(ready, `All ${ready.length} shots`) : []),
+    ...(chosen.length > 1 && chosen.length < ready.length ? several(chosen, texts.chosenShots(chosen.length)) : []),
+    { label: texts.thisShot(shot.name), shots: [shot], making: 'each' },
+    { label: texts.thisFrame(frame + 1), shots: [shot], making: 'each', frame },
+    ...(ready.length > 1 ? several(ready, texts.allShots(ready.length)) : []),
   ];
 }

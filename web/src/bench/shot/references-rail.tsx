@@ -7,6 +7,7 @@ import { bringReference } from '../../api/upload';
 import { FileButton } from '../../parts/file-button';
 import { pinReference, useCompare } from '../state/compare';
 import { MediumState } from './medium-state';
+import { texts } from '../../messages/shot';
 
 /** Stills and clips of the real thing, narrow, under the shots. */
 export function ReferencesRail({ reel, references }: { reel: Reel; references: readonly Reference[] }) {
@@ -19,15 +20,15 @@ export function ReferencesRail({ reel, references }: { reel: Reel; references: r
     );
   };
   return (
-    <section aria-label="References" className="mt-4 border-t border-rule pt-2.5">
-      <h2 className="label mb-1.5">References</h2>
+    <section aria-label={texts.references} className="mt-4 border-t border-rule pt-2.5">
+      <h2 className="label mb-1.5">{texts.references}</h2>
       <ul className="flex flex-col gap-2">
         {references.map((reference) => (
           <li key={reference.id} className="relative" data-own-delete>
             <button
               type="button"
               aria-pressed={pinned === reference.id}
-              title={`${reference.name}: pin it beside the picture`}
+              title={texts.pinBesidePicture(reference.name)}
               onClick={() => pinReference(reference.id)}
               className={clsx('block w-full border bg-tin text-left', pinned === reference.id ? 'border-oxide outline-1 outline-oxide' : 'border-rule')}
             >
@@ -41,7 +42,7 @@ export function ReferencesRail({ reel, references }: { reel: Reel; references: r
             {!reference.shipped && (
               <button
                 type="button"
-                aria-label={`Discard the reference ${reference.name}`}
+                aria-label={texts.discardReferenceName(reference.name)}
                 className="absolute top-0 right-0 bg-[#1b1e1f] p-0.5 text-[#e6e8e7]"
                 onClick={() => discard(reference)}
               >
@@ -51,9 +52,9 @@ export function ReferencesRail({ reel, references }: { reel: Reel; references: r
           </li>
         ))}
       </ul>
-      {references.length === 0 && <p className="text-[13px] text-faint">Stills or clips of the real thing go here.</p>}
-      <FileButton className="mt-2 w-full justify-center" label="Reference file" accept="image/*,video/*,.mxf,.mkv" onFile={(chosen) => void bringReference(chosen, reel.id)}>
-        Add one
+      {references.length === 0 && <p className="text-[13px] text-faint">{texts.stillsOrClipsOfReal}</p>}
+      <FileButton className="mt-2 w-full justify-center" label={texts.referenceFile} accept="image/*,video/*,.mxf,.mkv" onFile={(chosen) => void bringReference(chosen, reel.id)}>
+        {texts.addOne}
       </FileButton>
     </section>
   );

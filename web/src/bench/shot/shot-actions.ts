@@ -4,8 +4,7 @@ import type { Reel, Shot } from '@tin-ghost/contract';
 import { api } from '../../api/client';
 import { told, UNDO_MS } from '../../api/told';
 import { changeLook, useDocument } from '../state/document';
-
-const count = (n: number, one: string): string => (n === 1 ? one : `${n} shots`);
+import { texts } from '../../messages/shot';
 
 export const renameShot = (shot: Shot, name: string): Promise<boolean> => told(api(`/shots/${shot.id}`, { method: 'PATCH', body: { name } }));
 
@@ -29,10 +28,10 @@ export async function discardShots(shots: readonly Shot[]): Promise<boolean> {
   // What never came in is gone.
   const back = shots.filter(({ medium }) => medium.state === 'ready');
   if (done && back.length)
-    toast(`${count(shots.length, `“${shots[0]!.name}”`)} deleted`, {
-      description: 'In the bin on the shelf for 30 days.',
+    toast(texts.shotsDeleted(shots.length, shots[0]!.name), {
+      description: texts.inBinOnShelf,
       duration: UNDO_MS,
-      action: { label: 'Undo', onClick: () => void told(Promise.all(back.map(({ id }) => api(`/shots/${id}/restore`, { method: 'POST' })))) },
+      action: { label: texts.undo, onClick: () => void told(Promise.all(back.map(({ id }) => api(`/shots/${id}/restore`, { method: 'POST' })))) },
     });
   return done;
 }
@@ -75,11 +74,11 @@ export async function lookToShots(look: Look, shots: readonly Shot[]): Promise<v
   );
   // Where one was refused those before it have it, and can give it back.
   if (given === 0) return;
-  toast(`${look.name} on ${count(given, `“${shots[0]!.name}”`)}, each with a seed of its own`, {
+  toast(texts.lookOnShots(look.name, given, shots[0]!.name), {
     duration: UNDO_MS,
     ...(before.length && {
       action: {
-        label: 'Undo',
+        label: texts.undo,
         onClick: () => void told(Promise.all(before.map(({ id, look: old, revision }) => api(`/shots/${id}/look`, { method: 'PUT', body: { look: old, revision } })))),
       },
     }),

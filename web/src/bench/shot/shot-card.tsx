@@ -23,23 +23,24 @@ import type { Source } from '../../render/protocol';
 import { changeFraming, keyed } from '../state/framing';
 import { type Guide, GUIDES, toggleGuide, useGuides } from '../state/guides';
 import { NumberRow } from '../card/setting-row';
-import { IN, OUT } from '../keys/actions';
 import { useWithKeys } from '../keys/actions-context';
 import { changePreparation, onGesture, useDocument } from '../state/document';
 import { TableField } from '../card/table-field';
 import { toggleFraming, useSession } from '../state/session';
 import { goTo, usePlayback } from '../state/playback';
 import { changeTrim, trimHere } from '../state/trim';
+import { actionNames } from '../../messages/actions';
+import { texts } from '../../messages/shot';
 
 const number = (name: string, says: string, rest: number, min: number, max: number, step: number, sign = ''): NumberSetting =>
   plainNumber(name, says, sign, { default: rest, min, max, step });
-const SPEED = number('Speed', 'How fast the footage runs; 100 as it was shot', 100, 25, 400, 1, '%');
-const ACROSS = number('Across', 'Middle of the part that is shown', 50, -100, 200, 0.1, '% W');
-const DOWN = number('Down', 'Middle of the part that is shown', 50, -100, 200, 0.1, '% H');
-const SCALE = number('Scale', 'How large the footage lies behind its mask', 100, 10, 2000, 1, '%');
-const TURN = number('Straighten', 'Turns the footage clockwise', 0, -45, 45, 0.1, '°');
-const OWN = number('Own', 'Width over height', 1.778, 0.2, 5, 0.01);
-const BETWEEN_NAMES: Record<Between, string> = { repeat: 'repeated', blend: 'blended', motion: 'made by motion' };
+const SPEED = number(texts.speed, texts.howFastFootageRuns100, 100, 25, 400, 1, '%');
+const ACROSS = number(texts.across, texts.middleOfPartThatIsShown, 50, -100, 200, 0.1, '% W');
+const DOWN = number(texts.down, texts.middleOfPartThatIsShown, 50, -100, 200, 0.1, '% H');
+const SCALE = number(texts.scale, texts.howLargeFootageLiesBehind, 100, 10, 2000, 1, '%');
+const TURN = number(texts.straighten, texts.turnsFootageClockwise, 0, -45, 45, 0.1, '°');
+const OWN = number(texts.own, texts.widthOverHeight, 1.778, 0.2, 5, 0.01);
+const BETWEEN_NAMES: Record<Between, string> = { repeat: texts.repeated, blend: texts.blended, motion: texts.madeByMotion };
 
 const row = 'flex min-h-7 items-center gap-2';
 const name = 'w-[92px] shrink-0';
@@ -51,16 +52,16 @@ export function ShotCard({ medium, source }: { medium: Medium; source: Source })
   const { frames } = medium.footage!;
   const set = changePreparation;
   return (
-    <section aria-label="Card of the shot" className="px-3.5 py-3">
-      <h2 className="text-[20px] font-semibold">The shot</h2>
-      <p className="mt-1 mb-2 text-faint">Before its look: which part of the footage is taken, how fast it runs, and what its values mean.</p>
+    <section aria-label={texts.cardOfShot} className="px-3.5 py-3">
+      <h2 className="text-[20px] font-semibold">{texts.theShot}</h2>
+      <p className="mt-1 mb-2 text-faint">{texts.beforeItsLookWhichPart}</p>
       <Time preparation={preparation} frames={frames} set={set} source={source} />
       <Values preparation={preparation} set={set} />
       <Shape preparation={preparation} medium={medium} set={set} />
       <FramingRows preparation={preparation} source={source} medium={medium} />
       <div className="mt-3 border-t border-rule pt-3">
         <Button onClick={() => set(Object.fromEntries(Object.keys(preparation).map((key) => [key, undefined])))} disabled={Object.keys(preparation).length === 0}>
-          As it was shot
+          {texts.asItWasShot}
         </Button>
       </div>
     </section>
@@ -79,26 +80,26 @@ function Time({ preparation, frames, set, source }: { preparation: Preparation; 
   );
   return (
     <>
-      <h3 className="label mt-3 mb-1">Time</h3>
+      <h3 className="label mt-3 mb-1">{texts.time}</h3>
       <div className={row}>
-        <span className={name}>Taken from</span>
-        {picture('First picture of the footage', trim.from + 1, 1, trim.to, (v) => put(v - 1, trim.to))}
-        <Button kind="bare" title={withKeys('Begin with the frame that is seen', IN)} onClick={() => trimHere(frames, 'in')}>
-          from here
+        <span className={name}>{texts.takenFrom}</span>
+        {picture(texts.firstPictureOfFootage, trim.from + 1, 1, trim.to, (v) => put(v - 1, trim.to))}
+        <Button kind="bare" title={withKeys(texts.beginWithFrameThatIsSeen, actionNames.beginShotHere)} onClick={() => trimHere(frames, 'in')}>
+          {texts.fromHere}
         </Button>
       </div>
       <div className={row}>
-        <span className={name}>to</span>
-        {picture('Last picture of the footage', trim.to, trim.from + 1, frames, (v) => put(trim.from, v))}
-        <Button kind="bare" title={withKeys('End with the frame that is seen', OUT)} onClick={() => trimHere(frames, 'out')}>
-          to here
+        <span className={name}>{texts.to}</span>
+        {picture(texts.lastPictureOfFootage, trim.to, trim.from + 1, frames, (v) => put(trim.from, v))}
+        <Button kind="bare" title={withKeys(texts.endWithFrameThatIsSeen, actionNames.endShotHere)} onClick={() => trimHere(frames, 'out')}>
+          {texts.toHere}
         </Button>
       </div>
       <NumberRow setting={SPEED} value={Math.round(speed * 1e4) / 100} onChange={(v) => set({ speed: v === undefined || v === 100 ? undefined : v / 100 })} />
       <label className={row}>
-        <span className={name}>Between</span>
+        <span className={name}>{texts.between}</span>
         <select
-          aria-label="Frames between those of the footage"
+          aria-label={texts.framesBetweenThoseOfFootage}
           className={select}
           value={preparation.between ?? 'repeat'}
           onChange={(e) => set({ between: e.currentTarget.value === 'repeat' ? undefined : (e.currentTarget.value as Between) })}
@@ -110,9 +111,7 @@ function Time({ preparation, frames, set, source }: { preparation: Preparation; 
           ))}
         </select>
       </label>
-      <p className="mono text-faint">
-        {source.frames} frames, {(source.frames / source.rate).toFixed(2)} s
-      </p>
+      <p className="mono text-faint">{texts.framesAndSeconds(source.frames, (source.frames / source.rate).toFixed(2))}</p>
     </>
   );
 }
@@ -122,16 +121,16 @@ function Values({ preparation, set }: { preparation: Preparation; set: Set }) {
   const usual = INPUT_CURVES[curve].primaries;
   return (
     <>
-      <h3 className="label mt-3 mb-1">What its values mean</h3>
+      <h3 className="label mt-3 mb-1">{texts.whatItsValuesMean}</h3>
       <label className={row}>
-        <span className={name}>Curve</span>
+        <span className={name}>{texts.curve}</span>
         <select
-          aria-label="Curve of the footage"
+          aria-label={texts.curveOfFootage}
           className={select}
           value={preparation.table ? '' : curve}
           onChange={(e) => set({ curve: e.currentTarget.value === 'display' ? undefined : (e.currentTarget.value as InputCurve), primaries: undefined, table: undefined })}
         >
-          {preparation.table && <option value="">by a table</option>}
+          {preparation.table && <option value="">{texts.byTable}</option>}
           {Object.entries(INPUT_CURVES).map(([id, c]) => (
             <option key={id} value={id}>
               {c.name}
@@ -141,9 +140,9 @@ function Values({ preparation, set }: { preparation: Preparation; set: Set }) {
       </label>
       {!preparation.table && (
         <label className={row}>
-          <span className={name}>Primaries</span>
+          <span className={name}>{texts.primaries}</span>
           <select
-            aria-label="Primaries of the footage"
+            aria-label={texts.primariesOfFootage}
             className={select}
             value={preparation.primaries ?? usual}
             onChange={(e) => set({ primaries: e.currentTarget.value === usual ? undefined : (e.currentTarget.value as InputPrimaries) })}
@@ -156,7 +155,7 @@ function Values({ preparation, set }: { preparation: Preparation; set: Set }) {
           </select>
         </label>
       )}
-      <TableField label="Table of the footage" value={preparation.table ?? ''} onChange={(id) => set({ table: id || undefined, curve: undefined, primaries: undefined })} />
+      <TableField label={texts.tableOfFootage} value={preparation.table ?? ''} onChange={(id) => set({ table: id || undefined, curve: undefined, primaries: undefined })} />
     </>
   );
 }
@@ -181,14 +180,14 @@ function Shape({ preparation, medium, set }: { preparation: Preparation; medium:
   );
   return (
     <>
-      <h3 className="label mt-3 mb-1">Shape</h3>
-      <div className="flex flex-wrap gap-1" role="group" aria-label="Shape of the picture">
-        {choice('as shot', preparation.shape === undefined, undefined)}
+      <h3 className="label mt-3 mb-1">{texts.shape}</h3>
+      <div className="flex flex-wrap gap-1" role="group" aria-label={texts.shapeOfPicture}>
+        {choice(texts.asShot, preparation.shape === undefined, undefined)}
         {SHAPES.map((s) => choice(s.name, preparation.shape !== undefined && is(s.shape), s.shape))}
       </div>
       <div className={clsx(row, 'mt-1')}>
-        <span className={name}>Own</span>
-        <NumberField setting={OWN} value={Math.round(shape * 1000) / 1000} label="Own shape, width over height" onChange={(v) => set({ shape: v })} onGesture={onGesture} />
+        <span className={name}>{texts.own}</span>
+        <NumberField setting={OWN} value={Math.round(shape * 1000) / 1000} label={texts.ownShapeWidthOverHeight} onChange={(v) => set({ shape: v })} onGesture={onGesture} />
         <span className="mono text-[11px] whitespace-nowrap text-faint">
           {size.width} × {size.height}
         </span>
@@ -214,14 +213,14 @@ function FramingRows({ preparation, source, medium }: { preparation: Preparation
   const hold = (): void => changePreparation({ moves: keyed(moves, { at: seconds, ...now }), framing: undefined });
   return (
     <>
-      <h3 className="label mt-3 mb-1">Framing</h3>
+      <h3 className="label mt-3 mb-1">{texts.framing}</h3>
       <div className={row}>
         <Button aria-pressed={framing} onClick={() => toggleFraming()}>
-          Frame on the picture
+          {texts.frameOnPicture}
         </Button>
       </div>
       {framing && (
-        <div className="flex flex-wrap gap-x-3 py-1" role="group" aria-label="Guides">
+        <div className="flex flex-wrap gap-x-3 py-1" role="group" aria-label={texts.guides}>
           {(Object.keys(GUIDES) as Guide[]).map((g) => (
             <span key={g}>{toggle(GUIDES[g], guides[g], () => toggleGuide(g))}</span>
           ))}
@@ -232,12 +231,12 @@ function FramingRows({ preparation, source, medium }: { preparation: Preparation
       <NumberRow setting={SCALE} value={percent(now.scale)} onChange={(v) => changeFraming({ ...now, scale: (v ?? 100) / 100 }, seconds)} />
       <NumberRow setting={TURN} value={Math.round(now.turn * 100) / 100} onChange={(v) => changeFraming({ ...now, turn: v ?? WHOLE.turn }, seconds)} />
       <div className="flex flex-wrap gap-x-3 gap-y-1 py-1">
-        {toggle('mirrored', preparation.mirror === true, (on) => changePreparation({ mirror: on || undefined }))}
-        {toggle('past the edge', preparation.beyond === true, (on) => changePreparation({ beyond: on || undefined }))}
+        {toggle(texts.mirrored, preparation.mirror === true, (on) => changePreparation({ mirror: on || undefined }))}
+        {toggle(texts.pastEdge, preparation.beyond === true, (on) => changePreparation({ beyond: on || undefined }))}
       </div>
       <div className={row}>
         <span className={name} id={id}>
-          Turned
+          {texts.turned}
         </span>
         <span className="flex" role="group" aria-labelledby={id}>
           {([0, 1, 2, 3] as const).map((q) => (
@@ -254,28 +253,28 @@ function FramingRows({ preparation, source, medium }: { preparation: Preparation
         </span>
       </div>
       <div className={row}>
-        <Button onClick={hold} title="Holds this framing at this moment; the framing moves from one to the next">
-          {moves.length ? 'Hold here' : 'Let it move'}
+        <Button onClick={hold} title={texts.holdsThisFramingAtThis}>
+          {moves.length ? texts.holdHere : texts.letItMove}
         </Button>
         {moves.length > 0 && (
           <Button kind="bare" onClick={() => changePreparation({ moves: undefined, framing: now })}>
-            stand still
+            {texts.standStill}
           </Button>
         )}
       </div>
       {moves.length > 0 && (
-        <ol className="mono mt-1 text-[12px]" aria-label="Moments of the framing">
+        <ol className="mono mt-1 text-[12px]" aria-label={texts.momentsOfFraming}>
           {moves.map((m) => (
             <li key={m.at} className="flex items-center gap-2">
               <button type="button" className="hover:text-oxide" onClick={() => goTo(source, Math.round(m.at * source.rate))}>
-                {m.at.toFixed(2)} s
+                {texts.atSeconds(m.at.toFixed(2))}
               </button>
               <span className="flex-1 text-faint">
                 {percent(m.x)} {percent(m.y)} {percent(m.scale)} %
               </span>
               <button
                 type="button"
-                aria-label={`Take away the moment at ${m.at.toFixed(2)} s`}
+                aria-label={texts.removeMoment(m.at.toFixed(2))}
                 onClick={() => changePreparation({ moves: moves.length > 1 ? moves.filter((k) => k !== m) : undefined })}
               >
                 ×
@@ -284,9 +283,7 @@ function FramingRows({ preparation, source, medium }: { preparation: Preparation
           ))}
         </ol>
       )}
-      <p className="mono text-[11px] text-faint">
-        of {medium.footage!.width} × {medium.footage!.height}
-      </p>
+      <p className="mono text-[11px] text-faint">{texts.ofSize(medium.footage!.width, medium.footage!.height)}</p>
     </>
   );
 }

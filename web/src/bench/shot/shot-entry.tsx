@@ -14,6 +14,7 @@ import { useDocument } from '../state/document';
 import { MediumState } from './medium-state';
 import { openPrinting } from '../state/printing';
 import { copyShots, discardShots, lookToShots, moveShot, renameShot } from './shot-actions';
+import { texts } from '../../messages/shot';
 
 interface Props {
   reel: Reel;
@@ -64,21 +65,21 @@ export function ShotEntry({ reel, shot, place, current, chosen, onChoose }: Prop
     act();
   };
   const entries: MenuEntry[] = [
-    { name: 'Rename', keys: 'F2', run: () => setNaming(true) },
-    { name: all.length > 1 ? `Duplicate ${all.length} shots` : 'Duplicate', keys: 'Ctrl D', run: copy },
-    { name: 'Move up', keys: 'Alt ↑', off: place === 0, run: () => void moveShot(reel, shot.id, place - 1) },
-    { name: 'Move down', keys: 'Alt ↓', off: place === reel.shots.length - 1, run: () => void moveShot(reel, shot.id, place + 1) },
+    { name: texts.rename, keys: 'F2', run: () => setNaming(true) },
+    { name: all.length > 1 ? texts.duplicateShots(all.length) : texts.duplicate, keys: 'Ctrl D', run: copy },
+    { name: texts.moveUp, keys: 'Alt ↑', off: place === 0, run: () => void moveShot(reel, shot.id, place - 1) },
+    { name: texts.moveDown, keys: 'Alt ↓', off: place === reel.shots.length - 1, run: () => void moveShot(reel, shot.id, place + 1) },
     'rule',
-    { name: 'Copy look', keys: 'Ctrl C', run: () => copyLook(lookOf()) },
-    { name: copied ? `Paste look “${copied.name}”` : 'Paste look', keys: 'Ctrl V', off: !copied, run: () => void lookToShots(copied!, all) },
-    { name: 'Apply its look to all others', off: others.length === 0, run: () => void lookToShots(lookOf(), others) },
+    { name: texts.copyLook, keys: 'Ctrl C', run: () => copyLook(lookOf()) },
+    { name: copied ? texts.pasteLookName(copied.name) : texts.pasteLook, keys: 'Ctrl V', off: !copied, run: () => void lookToShots(copied!, all) },
+    { name: texts.applyItsLookToAllOthers, off: others.length === 0, run: () => void lookToShots(lookOf(), others) },
     {
-      name: all.length > 1 ? `Strike prints of ${all.length} shots` : 'Strike a print',
+      name: all.length > 1 ? texts.strikePrintsOfShots(all.length) : texts.strikePrint,
       off: !all.every((one) => one.medium.state === 'ready'),
       run: () => openPrinting(all.map(({ id }) => id)),
     },
     'rule',
-    { name: all.length > 1 ? `Delete ${all.length} shots` : 'Delete', keys: 'Del', run: discard },
+    { name: all.length > 1 ? texts.deleteShots(all.length) : texts.delete, keys: 'Del', run: discard },
   ];
   return (
     <li ref={setNodeRef} style={{ transform: CSS.Transform.toString(transform), transition }} className={clsx(isDragging && 'z-10 opacity-80')}>
@@ -90,7 +91,7 @@ export function ShotEntry({ reel, shot, place, current, chosen, onChoose }: Prop
           to={`/reels/${shot.reelId}/shots/${shot.id}`}
           aria-current={current}
           aria-selected={marked || undefined}
-          title={`${shot.name}: F2 renames, Delete deletes, Alt with an arrow moves it; more by a right click`}
+          title={texts.shotTitle(shot.name)}
           onClick={(event) => {
             if (onChoose(shot.id, event)) event.preventDefault();
           }}
@@ -101,7 +102,7 @@ export function ShotEntry({ reel, shot, place, current, chosen, onChoose }: Prop
             <span className="relative block">
               <img draggable={false} src={`/api/media/${medium.id}/poster`} alt={shot.name} className="block aspect-video w-full bg-surround object-cover" />
               <span className={CORNER}>{place + 1}</span>
-              {footage && <span className={clsx(CORNER, 'right-0')}>{Math.round(footage.frames / rateOf(footage))} s</span>}
+              {footage && <span className={clsx(CORNER, 'right-0')}>{texts.lasts(Math.round(footage.frames / rateOf(footage)))}</span>}
             </span>
           ) : (
             <MediumState shot={shot} />
@@ -122,11 +123,11 @@ export function ShotEntry({ reel, shot, place, current, chosen, onChoose }: Prop
         <span className="flex flex-wrap gap-x-2">
           {medium.state === 'failed' && (
             <button type="button" className="text-[12px] text-oxide underline" onClick={() => void told(api(`/media/${medium.id}/again`, { method: 'POST' }))}>
-              Try again
+              {texts.tryAgain}
             </button>
           )}
           <button type="button" className="text-[12px] text-faint underline" onClick={() => void told(api(`/shots/${shot.id}`, { method: 'DELETE' }))}>
-            {medium.state === 'failed' ? 'Remove' : 'Cancel'}
+            {medium.state === 'failed' ? texts.remove : texts.cancel}
           </button>
         </span>
       )}

@@ -8,6 +8,7 @@ import { useWidths } from '../state/widths';
 import { AddCard } from './add-card';
 import { moveShot } from './shot-actions';
 import { ShotEntry } from './shot-entry';
+import { texts } from '../../messages/shot';
 
 interface RailProps {
   reel: Reel;
@@ -48,8 +49,8 @@ export function ShotsRail({ reel, shotId, open, children }: RailProps) {
       );
   };
   return (
-    <aside style={{ width }} className={clsx('flex shrink-0 flex-col overflow-y-auto border-r border-rule px-2.5 py-2.5', !open && 'max-[901px]:hidden')} aria-label="Shots">
-      <h2 className="label mb-1.5">Shots</h2>
+    <aside style={{ width }} className={clsx('flex shrink-0 flex-col overflow-y-auto border-r border-rule px-2.5 py-2.5', !open && 'max-[901px]:hidden')} aria-label={texts.shots}>
+      <h2 className="label mb-1.5">{texts.shots}</h2>
       <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragEnd={onDragEnd}>
         <ol className="flex flex-col gap-2">
           <SortableContext items={reel.shots.map(({ id }) => id)} strategy={verticalListSortingStrategy}>

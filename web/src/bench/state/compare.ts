@@ -6,6 +6,7 @@ import type { Reference } from '@tin-ghost/contract';
 import type { Source } from '../../render/protocol';
 import { traitUseAt, type UseAt } from './look-edits';
 import { sourceOf } from '../../render/source';
+import { texts } from '../../messages/state';
 
 export const MODES = ['off', 'wipe', 'side', 'blink', 'shots'] as const;
 export type Mode = (typeof MODES)[number];
@@ -85,21 +86,21 @@ export const lookOnly = (look: Look, at: UseAt): Look => ({
 export function againstName(against: Against, look: Look, selected: UseAt | null, reference: Reference | undefined, traitName: (use: UseAt) => string): string {
   switch (against.kind) {
     case 'clean':
-      return 'as shot';
+      return texts.asShot;
     case 'trait':
-      return selected ? `without ${traitName(selected)}` : 'without the chosen trait';
+      return selected ? texts.withoutName(traitName(selected)) : texts.withoutChosenTrait;
     case 'act': {
       const use = traitUseAt(look, selected);
-      return use ? `without ${actOf(use)}` : 'without the chosen act';
+      return use ? texts.withoutName(actOf(use)) : texts.withoutChosenAct;
     }
     case 'opened':
-      return 'as it was opened';
+      return texts.asItWasOpened;
     case 'remembered':
-      return 'as remembered';
+      return texts.asRemembered;
     case 'look':
       return against.look.name;
     case 'reference':
-      return reference ? reference.name : 'the pinned reference';
+      return reference ? reference.name : texts.pinnedReference;
   }
 }
 

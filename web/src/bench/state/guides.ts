@@ -1,6 +1,7 @@
 import { create } from 'zustand';
+import { texts } from '../../messages/state';
 
-export const GUIDES = { thirds: 'Thirds', centre: 'Centre', horizon: 'Horizon', safe: 'Title-safe' } as const;
+export const GUIDES = { thirds: texts.thirds, centre: texts.centre, horizon: texts.horizon, safe: texts.titleSafe } as const;
 export type Guide = keyof typeof GUIDES;
 
 /** Lines over the picture while it is framed. */

@@ -1,4 +1,5 @@
 import { ACTS, actOf, carrierById, inAct, lacking, refollow, rested, traitById, type Act, type Look, type Motion, type TraitUse, type Value } from '@tin-ghost/core';
+import { texts } from '../../messages/state';
 
 /** Which use of a trait: its life and its place in that life. */
 export interface UseAt {
@@ -38,7 +39,7 @@ export function cannotAct(look: Look, at: UseAt): string | undefined {
   const trait = traitById(traitUseAt(look, at)?.trait ?? '');
   const carrier = carrierById(look.lives[at.life]?.carrier ?? '');
   const lack = trait && carrier && lacking(trait, carrier);
-  return lack && `${trait.name} needs ${lack}; ${carrier.name} has none.`;
+  return lack && texts.needsWhatCarrierLacks(trait.name, lack, carrier.name);
 }
 
 /** Turns a use off or on; one that cannot act stays off. */

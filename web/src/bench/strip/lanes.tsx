@@ -15,6 +15,7 @@ import { goTo, usePlayback } from '../state/playback';
 import { useStripView } from '../state/strip-view';
 import { useDrag } from '../../parts/use-drag';
 import { usePainted } from '../../parts/use-painted';
+import { texts } from '../../messages/strip';
 
 /** How near a hand must come to a mark, and how far it must move for a drag, in pixels. */
 const REACH = 6;
@@ -34,7 +35,7 @@ export function Lanes({ source }: { source: Source }) {
   const lanes = useMemo(() => uses.map((at) => events.filter((e) => sameUse(e, at))), [uses, events]);
   if (uses.length === 0) return null;
   return (
-    <LaneRows name="Events" count={uses.length} source={source}>
+    <LaneRows name={texts.events} count={uses.length} source={source}>
       {uses.map((at, i) => (
         <Lane key={`${at.life}.${at.index}`} at={at} events={lanes[i]!} source={source} />
       ))}
@@ -133,11 +134,11 @@ function Lane({ at, events, source }: { at: UseAt; events: readonly ListedEvent[
         ref={canvas}
         tabIndex={0}
         role="application"
-        aria-label={`Events of ${name}: ${shown}; arrows go from one to the next, with Alt they move it, Enter pins one at this frame, Delete mutes it`}
+        aria-label={texts.eventsOf(name, shown)}
         data-lane={use.trait}
         data-events={events.length}
         data-current={current ? '' : undefined}
-        title="Click a mark to choose it, drag to move it; double-click to pin one here"
+        title={texts.clickMarkToChoose}
         className="absolute inset-y-0 h-full"
         style={{ left: SHOT_SIDES.left, width: `calc(100% - ${SHOT_SIDES.left + SHOT_SIDES.right}px)` }}
         {...drag}

@@ -4,6 +4,7 @@ import type { Source } from '../../render/protocol';
 import { goTo, setLoop, usePlayback } from '../state/playback';
 import { runsOf, snapped } from './strip-places';
 import { Stretched } from './stretched';
+import { texts } from '../../messages/strip';
 
 /** How near a hand must come to an end of the loop to take hold of it, in pixels. */
 const REACH = 6;
@@ -39,7 +40,7 @@ export function LoopRow({ source, className }: { source: Source; className: stri
     <Stretched className={className} inner={row}>
       <div
         className="absolute inset-0 cursor-crosshair touch-none"
-        title="Drag to loop a range; double-click to play all of the shot"
+        title={texts.dragToLoopRangeDouble}
         data-loop-row
         {...drag}
         onPointerDown={(event: PointerEvent<Element>) => {

@@ -5,6 +5,7 @@ import { useDrag } from '../../parts/use-drag';
 import { rangeOf, type KeyValue, type Moving } from '../state/motion-edits';
 import { onGesture } from '../state/document';
 import type { Trace } from './use-trace';
+import { texts } from '../../messages/strip';
 
 const INKS = ['#8c2f25', '#2f6b3c', '#2c4c8c'];
 
@@ -102,7 +103,7 @@ export function MotionCurve({ name, setting, base, trace, from, to, frames, rate
       className="block cursor-crosshair touch-none bg-well select-none"
       tabIndex={0}
       role="application"
-      aria-label={`${name} over the shot, from ${text(low)} to ${text(high)}${keys.length ? `, ${keys.length} keys; arrows move the chosen one` : ''}`}
+      aria-label={texts.curveOverShot(name, text(low), text(high), keys.length)}
       {...drag}
       onDoubleClick={onDoubleClick}
       onKeyDown={onKeyDown}

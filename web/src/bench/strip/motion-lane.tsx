@@ -12,6 +12,7 @@ import { MotionCurve } from './motion-curve';
 import { Playhead } from './playhead';
 import { SHOT_SIDES, STRIP_MARGIN, useStripWheel } from './stretched';
 import { useTrace } from './use-trace';
+import { texts } from '../../messages/strip';
 
 const HEIGHT = 72;
 const NO_KEYS: readonly Key[] = [];
@@ -44,7 +45,7 @@ function Curve({ at, settingKey, setting, base, source }: { at: UseAt; settingKe
   const trace = useTrace(source, look, at, settingKey, Math.floor(begin), Math.max(Math.floor(begin), Math.ceil(end) - 1));
   const motion = traitUseAt(look, at)?.motions?.[settingKey];
   return (
-    <div ref={room} className="relative shrink-0 border-t border-rule bg-tin" style={{ height: HEIGHT + 1 }} role="group" aria-label="Motion on the strip">
+    <div ref={room} className="relative shrink-0 border-t border-rule bg-tin" style={{ height: HEIGHT + 1 }} role="group" aria-label={texts.motionOnStrip}>
       <span className="absolute inset-y-0 left-0 border-r border-rule px-2 pt-1 text-[12px] leading-4 break-words text-oxide" style={{ width: STRIP_MARGIN }}>
         {setting.name}
       </span>

@@ -4,6 +4,7 @@ import type { Source } from '../../render/protocol';
 import { scrollStrip, showStrip, useStripView, wholeStrip } from '../state/strip-view';
 import { BarHandle } from './bar-handle';
 import { SHOT_SIDES } from './stretched';
+import { texts } from '../../messages/strip';
 
 /** All of the shot, and the stretch of it that is seen: moved along it, longer and shorter by its ends, all of it by a double click. */
 export function Overview({ source, className }: { source: Source; className: string }) {
@@ -44,13 +45,13 @@ export function Overview({ source, className }: { source: Source; className: str
         tabIndex={0}
         role="scrollbar"
         aria-orientation="horizontal"
-        aria-label="Part of the shot on the strip"
+        aria-label={texts.partOfShotOnStrip}
         aria-controls="strip"
         aria-valuemin={0}
         aria-valuemax={100}
         aria-valuenow={Math.round(from * 100)}
-        aria-valuetext={zoom === 1 ? 'all of the shot' : `${(from * 100).toFixed(1)} to ${(to * 100).toFixed(1)} %`}
-        title="The part of the shot on the strip: drag it or its ends, or turn the wheel with Ctrl; double-click shows all"
+        aria-valuetext={zoom === 1 ? texts.allOfShot : texts.percentFromTo((from * 100).toFixed(1), (to * 100).toFixed(1))}
+        title={texts.partOfShotOnStripDrag}
         onKeyDown={onKeyDown}
         onDoubleClick={wholeStrip}
         className="absolute inset-0 touch-none bg-tin"

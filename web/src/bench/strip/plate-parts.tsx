@@ -9,6 +9,7 @@ import { changeLook, onGesture, useDocument } from '../state/document';
 import type { UseAt } from '../state/look-edits';
 import { changeSeam, movePart, passOf, removePart, trimPart, type Clip, type PlatePass } from '../state/plate-edits';
 import { BAR, BarHandle } from './bar-handle';
+import { texts } from '../../messages/strip';
 
 type Held = 'from' | 'to' | 'seam' | 'all';
 
@@ -36,11 +37,7 @@ export function PlateParts({ at, clip, source }: { at: UseAt; clip: Clip; source
       {pass.parts.slice(0, PARTS_SEEN).map((_, i) => (
         <PartBar key={i} index={i} at={at} clip={clip} pass={pass} seconds={seconds} perPixel={perPixel} />
       ))}
-      {pass.parts.length > PARTS_SEEN && (
-        <span className="absolute right-1 bg-tin px-1 text-[12px] leading-4 text-faint">
-          the first {PARTS_SEEN} of {pass.parts.length} parts; a higher “flash from” finds fewer
-        </span>
-      )}
+      {pass.parts.length > PARTS_SEEN && <span className="absolute right-1 bg-tin px-1 text-[12px] leading-4 text-faint">{texts.firstParts(PARTS_SEEN, pass.parts.length)}</span>}
     </div>
   );
 }
@@ -90,12 +87,7 @@ function PartBar({ index, at, clip, pass, seconds, perPixel }: PartProps) {
     const { look } = useDocument.getState();
     const left = removePart(look, at, clip, index);
     if (left !== look) changeLook(left);
-    else
-      toast.message(
-        pass.whole
-          ? 'All of this plate is kept. Keep only its flashes, or write its parts on its card, to remove some of it.'
-          : 'The last part stays; to see none of the plate, turn it off.',
-      );
+    else toast.message(pass.whole ? texts.allOfThisPlate : texts.lastPartStaysToSee);
   };
   const onKeyDown = (event: KeyboardEvent): void => {
     if (event.key === 'Delete' || event.key === 'Backspace') remove();
@@ -115,11 +107,11 @@ function PartBar({ index, at, clip, pass, seconds, perPixel }: PartProps) {
       {...drag}
       tabIndex={0}
       role="slider"
-      aria-label={`Part ${index + 1} of the plate: arrows move it, with Alt its end; Delete removes it`}
+      aria-label={texts.partOfPlate(index + 1)}
       aria-valuemin={0}
       aria-valuemax={seconds}
       aria-valuenow={begins}
-      aria-valuetext={`${(from / clip.rate).toFixed(2)} to ${(to / clip.rate).toFixed(2)} s of the plate, shown at ${begins.toFixed(2)} s`}
+      aria-valuetext={texts.partShownAt((from / clip.rate).toFixed(2), (to / clip.rate).toFixed(2), begins.toFixed(2))}
       onKeyDown={onKeyDown}
       className={BAR}
       style={place(begins, (to - from) * pass.picture, seconds)}

@@ -15,6 +15,7 @@ import { LaneRow, LaneRows } from './lane-row';
 import { clipOf, PlateParts } from './plate-parts';
 import { Stretched } from './stretched';
 import { snapped } from './strip-places';
+import { texts } from '../../messages/strip';
 
 type Part = 'from' | 'to' | 'in' | 'out' | 'all';
 
@@ -40,12 +41,12 @@ export function Spells({ source }: { source: Source }) {
   if (uses.length === 0) return null;
   const lanes = uses.length + (clip ? 1 : 0);
   return (
-    <LaneRows name="Spells" count={lanes} source={source}>
+    <LaneRows name={texts.spells} count={lanes} source={source}>
       {uses.map((at) => (
         <Fragment key={`${at.life}.${at.index}`}>
           <Lane at={at} source={source} />
           {clip && sameUse(at, selected) && (
-            <LaneRow name="parts" open>
+            <LaneRow name={texts.parts} open>
               <Stretched>
                 <PlateParts at={at} clip={clip} source={source} />
               </Stretched>
@@ -70,7 +71,7 @@ function Lane({ at, source }: { at: UseAt; source: Source }) {
       <Stretched inner={lane}>
         <div className="absolute inset-0 touch-none" data-spells={use.trait}>
           {(use.when ?? [{ from: 0, to: seconds }]).map((spell, i) => (
-            <Bar key={i} at={at} index={i} name={`${name}, spell ${i + 1}`} always={!use.when} spell={spell} seconds={seconds} rate={source.rate} perPixel={perPixel} />
+            <Bar key={i} at={at} index={i} name={texts.spellOf(name, i + 1)} always={!use.when} spell={spell} seconds={seconds} rate={source.rate} perPixel={perPixel} />
           ))}
         </div>
       </Stretched>
@@ -138,11 +139,11 @@ function Bar({ at, index, name, always, spell, seconds, rate, perPixel }: BarPro
       {...drag}
       tabIndex={0}
       role="slider"
-      aria-label={`${name}: arrows move it, with Alt its end`}
+      aria-label={texts.spellTitle(name)}
       aria-valuemin={0}
       aria-valuemax={seconds}
       aria-valuenow={from}
-      aria-valuetext={always ? 'always' : `from ${from.toFixed(2)} to ${to.toFixed(2)} s`}
+      aria-valuetext={always ? texts.always : texts.secondsFromTo(from.toFixed(2), to.toFixed(2))}
       onKeyDown={onKeyDown}
       className={BAR}
       style={{ left: `${(from / seconds) * 100}%`, width: `${(length / seconds) * 100}%` }}

@@ -16,6 +16,8 @@ import { Playhead } from './playhead';
 import { rulerMarks } from './strip-places';
 import { SHOT_SIDES, STRIP_MARGIN, Stretched, useStripWheel } from './stretched';
 import { TrimHandles } from './trim-handles';
+import { actionNames } from '../../messages/actions';
+import { texts } from '../../messages/strip';
 
 /** Time under the chain: seconds, what is ready to play, the footage, the shape of its sound. Drag to move through it. */
 export function Strip({ medium, source }: { medium: Medium; source: Source }) {
@@ -41,11 +43,11 @@ export function Strip({ medium, source }: { medium: Medium; source: Source }) {
   });
 
   return (
-    <section ref={room} id="strip" aria-label="Strip" className="relative h-[120px] shrink-0 touch-none overflow-hidden" {...drag}>
+    <section ref={room} id="strip" aria-label={texts.strip} className="relative h-[120px] shrink-0 touch-none overflow-hidden" {...drag}>
       <div className="absolute inset-y-0 left-0 border-r border-rule text-[13px] text-faint" style={{ width: STRIP_MARGIN }}>
         <Sizes source={source} />
-        <div className="flex h-9 items-center px-2">Footage</div>
-        {peaks && <div className="mt-1 flex h-8 items-center px-2">Sound</div>}
+        <div className="flex h-9 items-center px-2">{texts.footage}</div>
+        {peaks && <div className="mt-1 flex h-8 items-center px-2">{texts.sound}</div>}
       </div>
       <Moment source={source}>
         <div className="absolute inset-x-0 top-0 h-[17px] overflow-clip">
@@ -69,22 +71,22 @@ function Sizes({ source }: { source: Source }) {
   const whole = useStripView((s) => s.zoom === 1);
   // A press here is none on the strip.
   return (
-    <Toolbar label="Length of the strip" className="flex h-[30px] items-center px-1" onPointerDown={(event) => event.stopPropagation()}>
-      <SizeButton label="Shorter strip" disabled={whole} onClick={() => zoomAtPlayhead(source, -1)}>
+    <Toolbar label={texts.lengthOfStrip} className="flex h-[30px] items-center px-1" onPointerDown={(event) => event.stopPropagation()}>
+      <SizeButton label={texts.shorterStrip} action={actionNames.shorterStrip} disabled={whole} onClick={() => zoomAtPlayhead(source, -1)}>
         <ZoomOut size={15} />
       </SizeButton>
-      <SizeButton label="Longer strip" onClick={() => zoomAtPlayhead(source, 1)}>
+      <SizeButton label={texts.longerStrip} action={actionNames.longerStrip} onClick={() => zoomAtPlayhead(source, 1)}>
         <ZoomIn size={15} />
       </SizeButton>
-      <SizeButton label="All of the shot" action="All of the shot on the strip" disabled={whole} onClick={wholeStrip}>
+      <SizeButton label={texts.allOfTheShot} action={actionNames.allOfShotOnStrip} disabled={whole} onClick={wholeStrip}>
         <Maximize2 size={14} />
       </SizeButton>
     </Toolbar>
   );
 }
 
-/** @param action in the list of keys, where it is named otherwise */
-function SizeButton({ label, action = label, ...rest }: { label: string; action?: string; disabled?: boolean; onClick: () => void; children: ReactNode }) {
+/** @param action its name in the list of keys */
+function SizeButton({ label, action, ...rest }: { label: string; action: string; disabled?: boolean; onClick: () => void; children: ReactNode }) {
   const withKeys = useWithKeys();
   return (
     <Tool disabled={rest.disabled}>
@@ -124,7 +126,7 @@ function Moment({ source, children }: { source: Source; children: ReactNode }) {
       style={SHOT_SIDES}
       role="slider"
       tabIndex={0}
-      aria-label="Moment in the shot"
+      aria-label={texts.momentInShot}
       aria-valuemin={1}
       aria-valuemax={source.frames}
       aria-valuenow={frame + 1}

@@ -1,7 +1,6 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import clsx from 'clsx';
 import { useDrag } from '../../parts/use-drag';
-import { IN, OUT } from '../keys/actions';
 import { useWithKeys } from '../keys/actions-context';
 import type { Source } from '../../render/protocol';
 import { onGesture } from '../state/document';
@@ -9,9 +8,11 @@ import { goTo, usePlayback } from '../state/playback';
 import { changeTrim } from '../state/trim';
 import { snapped } from './strip-places';
 import { Stretched } from './stretched';
+import { actionNames } from '../../messages/actions';
+import { texts } from '../../messages/strip';
 
 type Side = 'in' | 'out';
-const NAMES = { in: 'In', out: 'Out' } as const;
+const NAMES = { in: texts.in, out: texts.out } as const;
 
 /** The ends of the shot: dragged inwards they cut it, outwards they give back what was cut. */
 export function TrimHandles({ source, className }: { source: Source; className: string }) {
@@ -22,7 +23,7 @@ export function TrimHandles({ source, className }: { source: Source; className: 
   return (
     <Stretched className={clsx('pointer-events-none', className)} inner={row}>
       {held && cut && <span className="absolute inset-y-0 bg-surround/75" style={{ [held.side === 'in' ? 'left' : 'right']: 0, width: `${share * 100}%` }} />}
-      {(['in', 'out'] as const).map((side) => (
+      {([texts.inSide, texts.outSide] as const).map((side) => (
         <Handle key={side} side={side} source={source} row={row} by={held?.side === side ? held.by : 0} onHeld={(by) => setHeld(by === null ? null : { side, by })} />
       ))}
     </Stretched>
@@ -86,11 +87,11 @@ function Handle({ side, source, row, by, onHeld }: HandleProps) {
     <span
       tabIndex={0}
       role="slider"
-      aria-label={`${NAMES[side]} point`}
+      aria-label={texts.sidePoint(NAMES[side])}
       aria-valuemin={1}
       aria-valuemax={footage}
       aria-valuenow={side === 'in' ? from + 1 : to}
-      title={withKeys(`${NAMES[side]} point: drag it, or set it at the frame that is seen`, side === 'in' ? IN : OUT)}
+      title={withKeys(texts.dragPoint(NAMES[side]), side === 'in' ? actionNames.beginShotHere : actionNames.endShotHere)}
       data-trim={side}
       className={clsx('pointer-events-auto absolute inset-y-0 w-[9px] cursor-ew-resize touch-none border-ink', side === 'in' ? 'border-l-[3px]' : 'border-r-[3px]')}
       style={place}
@@ -101,12 +102,7 @@ function Handle({ side, source, row, by, onHeld }: HandleProps) {
       }}
       onKeyDown={onKeyDown}
     >
-      {by !== 0 && (
-        <output className={clsx('mono absolute top-1 bg-panel px-1 text-[11px] whitespace-nowrap', side === 'in' ? 'left-2' : 'right-2')}>
-          {by > 0 ? '+' : '−'}
-          {Math.abs(by)} frames
-        </output>
-      )}
+      {by !== 0 && <output className={clsx('mono absolute top-1 bg-panel px-1 text-[11px] whitespace-nowrap', side === 'in' ? 'left-2' : 'right-2')}>{texts.byFrames(by)}</output>}
     </span>
   );
 }

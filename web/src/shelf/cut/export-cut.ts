@@ -4,6 +4,7 @@ import type { Reel, ReelCut } from '@tin-ghost/contract';
 import { api } from '../../api/client';
 import { saveFile } from '../../parts/save-file';
 import type { CutForm } from './cut-files';
+import { texts } from '../../messages/cut';
 
 /** A reel as programs that cut read it. @throws {Error} where footage of it is still on its way in */
 function cutOf({ name, shots }: Reel, { origin, clips }: ReelCut): Cut {
@@ -12,7 +13,7 @@ function cutOf({ name, shots }: Reel, { origin, clips }: ReelCut): Cut {
     name,
     origin: origin ?? undefined,
     shots: shots.map(({ id, name: shot, medium, preparation, look }) => {
-      if (!medium.footage) throw new Error(`“${shot}” is still being imported, or could not be read.`);
+      if (!medium.footage) throw new Error(texts.shotIsStillBeingImported(shot));
       const { rate, frames, timecode } = medium.footage;
       return { name: shot, file: medium.name, rate, frames, timecode, sound: medium.hasSound, preparation, look, origin: came.get(id) };
     }),
@@ -26,6 +27,6 @@ export async function exportCut(id: string, form: CutForm): Promise<void> {
     const text = writeCut(cutOf(reel, cut), form);
     saveFile(`${reel.name}.${form}`, text, form === 'edl' ? 'text/plain' : 'application/json');
   } catch (error) {
-    toast.error(`No file was made. ${(error as Error).message}`);
+    toast.error(texts.noFileWasMade((error as Error).message));
   }
 }

@@ -9,6 +9,7 @@ import { Button } from '../../parts/button';
 import { FileButton } from '../../parts/file-button';
 import { isCutName, wantedBy, type Wanted } from './cut-media';
 import { keptNote, layCut, type LaidCut, type Progress } from './lay-cut';
+import { texts } from '../../messages/cut';
 
 /** The cut that is being imported, and the files that came with it. */
 const useCut = create<{ cut: CutIn | null; files: readonly File[] }>(() => ({ cut: null, files: [] }));
@@ -23,11 +24,11 @@ export const hasCut = (files: readonly File[]): boolean => files.some(({ name })
 export async function beginCut(files: readonly File[]): Promise<void> {
   const file = files.find(({ name }) => isCutName(name))!;
   try {
-    if (file.size > MOST_BYTES) throw new Error(`it has ${Math.ceil(file.size / 1e6)} MB; a cut has at most ${MOST_BYTES / 1e6}`);
+    if (file.size > MOST_BYTES) throw new Error(texts.fileTooLarge(Math.ceil(file.size / 1e6), MOST_BYTES / 1e6));
     const [text, { readCut }] = await Promise.all([file.text(), import('./cut-files')]);
     useCut.setState({ cut: readCut(file.name, text), files: files.filter((one) => !isCutName(one.name)) });
   } catch (error) {
-    toast.error(`${file.name} cannot be read: ${(error as Error).message}`);
+    toast.error(texts.cannotBeRead(file.name, (error as Error).message));
   }
 }
 
@@ -35,12 +36,8 @@ const close = (): void => useCut.setState({ cut: null, files: [] });
 
 /** A button that asks for a cut, and its footage with it. */
 export const CutButton = () => (
-  <FileButton
-    label="Cut to import"
-    accept=""
-    onFiles={(files) => (hasCut(files) ? void beginCut(files) : toast.error('There is no cut among these files: it ends in .otio or .edl.'))}
-  >
-    Import cut
+  <FileButton label={texts.cutToImport} accept="" onFiles={(files) => (hasCut(files) ? void beginCut(files) : toast.error(texts.thereIsNoCutAmong))}>
+    {texts.importCut}
   </FileButton>
 );
 
@@ -83,7 +80,7 @@ function Asked({ cut }: { cut: CutIn }) {
     try {
       const result = await layCut(cut, wanted, setProgress);
       // Closed meanwhile, it has gone on by itself.
-      if (useCut.getState().cut !== cut) toast(`${cut.name} is imported`, { action: { label: 'Open', onClick: () => void navigate(`/reels/${result.reel}`) } });
+      if (useCut.getState().cut !== cut) toast(texts.nameIsImported(cut.name), { action: { label: texts.open, onClick: () => void navigate(`/reels/${result.reel}`) } });
       else if (result.notes.length) setLaid(result);
       else await open(result.reel);
     } catch (caught) {
@@ -94,8 +91,8 @@ function Asked({ cut }: { cut: CutIn }) {
   if (laid)
     return (
       <>
-        <Dialog.Title className="text-[20px] font-semibold">“{cut.name}” is imported</Dialog.Title>
-        <p className="mt-2">It differs from the cut in this:</p>
+        <Dialog.Title className="text-[20px] font-semibold">{texts.cutIsImported(cut.name)}</Dialog.Title>
+        <p className="mt-2">{texts.itDiffersFromCutInThis}</p>
         <ul className="my-3 list-disc overflow-y-auto pl-5" data-cut-notes>
           {laid.notes.map((note) => (
             <li key={note}>{note}</li>
@@ -103,30 +100,25 @@ function Asked({ cut }: { cut: CutIn }) {
         </ul>
         <div className="flex justify-end">
           <Button kind="live" onClick={() => void open(laid.reel)}>
-            Open the reel
+            {texts.openReel}
           </Button>
         </div>
       </>
     );
   return (
     <>
-      <Dialog.Title className="text-[20px] font-semibold">Import “{cut.name}”</Dialog.Title>
+      <Dialog.Title className="text-[20px] font-semibold">{texts.importCutNamed(cut.name)}</Dialog.Title>
       <p className="mt-2">
-        {cut.shots.length} {cut.shots.length === 1 ? 'shot' : 'shots'} of {wanted.length} {wanted.length === 1 ? 'file' : 'files'}
-        {missing.length > 0 && `, ${missing.length} of them missing`}. Each shot keeps its trim; the rest of its file stays as handles.
+        {texts.shotsOfFiles(cut.shots.length, wanted.length, missing.length)} {texts.eachShotKeepsItsTrim}
       </p>
-      <ul className="my-3 min-h-0 flex-1 overflow-y-auto border-y border-rule" aria-label="Files of the cut">
+      <ul className="my-3 min-h-0 flex-1 overflow-y-auto border-y border-rule" aria-label={texts.filesOfCut}>
         {wanted.map((one) => (
           <FileRow key={one.name} wanted={one} onFound={(found) => setByHand(new Map([...byHand, [one.name, found]]))} />
         ))}
       </ul>
-      {cut.left.length > 0 && <p className="text-faint">Left out: {cut.left.join('; ')}.</p>}
+      {cut.left.length > 0 && <p className="text-faint">{texts.leftOutOfCut(cut.left.join('; '))}</p>}
       {cut.kept.length > 0 && <p className="text-faint">{keptNote(cut)}</p>}
-      {lacking > 0 && (
-        <p className="mt-1">
-          {lacking === 1 ? 'The shot' : `The ${lacking} shots`} of missing files {lacking === 1 ? 'is' : 'are'} left out.
-        </p>
-      )}
+      {lacking > 0 && <p className="mt-1">{texts.shotsLeftOut(lacking)}</p>}
       {error && (
         <p role="alert" className="mt-2 text-oxide">
           {error}
@@ -135,17 +127,17 @@ function Asked({ cut }: { cut: CutIn }) {
       <div className="mt-4 flex items-center justify-end gap-2">
         {progress && (
           <span role="status" className="mr-auto">
-            Importing, {progress.done} of {progress.of} files are done…
+            {texts.importingFiles(progress.done, progress.of)}
           </span>
         )}
-        <FileButton label="Footage of the cut" accept="" disabled={progress !== null} onFiles={(more) => useCut.setState({ files: [...files, ...more] })}>
-          Add files
+        <FileButton label={texts.footageOfCut} accept="" disabled={progress !== null} onFiles={(more) => useCut.setState({ files: [...files, ...more] })}>
+          {texts.addFiles}
         </FileButton>
         <Dialog.Close asChild>
-          <Button>{progress ? 'Close' : 'Cancel'}</Button>
+          <Button>{progress ? texts.close : texts.cancel}</Button>
         </Dialog.Close>
         <Button kind="live" disabled={progress !== null || missing.length === wanted.length} onClick={() => void lay()}>
-          Import
+          {texts.import}
         </Button>
       </div>
     </>
@@ -154,20 +146,20 @@ function Asked({ cut }: { cut: CutIn }) {
 
 function placeOf(name: string, source: Wanted['source']): string {
   if (source === null) return 'missing';
-  if (source.kind === 'here') return `here, in “${source.reel}”`;
-  if (source.kind === 'images') return `${source.files.length} images, to be imported`;
-  return source.file.name === name ? 'to be imported' : `${source.file.name}, to be imported`;
+  if (source.kind === 'here') return texts.hereInReel(source.reel);
+  if (source.kind === 'images') return texts.imagesToBeImported(source.files.length);
+  return source.file.name === name ? texts.toBeImported : texts.nameToBeImported(source.file.name);
 }
 
 function FileRow({ wanted: { name, shots, isSequence, source }, onFound }: { wanted: Wanted; onFound: (files: readonly File[]) => void }) {
-  const find = { label: `${isSequence ? 'Images' : 'File'} for ${name}`, kind: 'bare', className: '!px-0 justify-self-end text-faint', accept: '' } as const;
+  const find = { label: isSequence ? texts.imagesFor(name) : texts.fileFor(name), kind: 'bare', className: '!px-0 justify-self-end text-faint', accept: '' } as const;
   return (
     <li className="grid grid-cols-[1fr_60px_220px_64px] items-center gap-3 border-b border-rule px-1 py-2 last:border-0" data-cut-file={source?.kind ?? 'missing'}>
       <span className="truncate">{name}</span>
-      <span className="text-right text-faint">{shots === 1 ? '1 shot' : `${shots} shots`}</span>
+      <span className="text-right text-faint">{texts.shots(shots)}</span>
       <span className={`truncate text-right ${source ? 'text-moss' : 'text-oxide'}`}>{placeOf(name, source)}</span>
       <FileButton {...find} {...(isSequence ? { onFiles: onFound } : { onFile: (file: File) => onFound([file]) })}>
-        {source ? 'Another…' : 'Find…'}
+        {source ? texts.another : texts.find}
       </FileButton>
     </li>
   );

@@ -5,6 +5,7 @@ import { api, refresh } from '../../api/client';
 import { bringFile, bringSequence } from '../../api/upload';
 import { imageNumber } from '../../api/sequences';
 import type { Wanted } from './cut-media';
+import { texts } from '../../messages/cut';
 
 /** How far it has come. */
 export interface Progress {
@@ -68,7 +69,7 @@ function counted(shot: CutInShot, wanted: readonly Wanted[]): CutInShot {
   return { ...shot, taken: { ...shot.taken, from: shot.taken.from + imageNumber(shot.file) - first } };
 }
 
-export const keptNote = ({ kept }: CutIn): string => `Not shown here, but exported again: ${kept.join('; ')}.`;
+export const keptNote = ({ kept }: CutIn): string => texts.notShownHereButExported(kept.join('; '));
 
 /**
  * @throws ApiError where the server refuses; the reel then stands with the files that came in
@@ -81,13 +82,9 @@ export async function layCut(cut: CutIn, wanted: readonly Wanted[], onProgress: 
       const { medium } = await api<Shot>(`/shots/${source.shot}`);
       ready.set(name, { shot: source.shot, footage: medium.footage, error: null });
     }
-  const notes = cut.left.map((what) => `Left out: ${what}.`);
+  const notes = cut.left.map((what) => texts.leftOut(what));
   if (cut.kept.length) notes.push(keptNote(cut));
-  for (const { name, shots } of wanted)
-    if (!ready.get(name)?.footage)
-      notes.push(
-        `${name} ${ready.get(name)?.error ? `could not be imported (${ready.get(name)!.error})` : 'is missing'}: ${shots === 1 ? 'its shot is' : `its ${shots} shots are`} left out.`,
-      );
+  for (const { name, shots } of wanted) if (!ready.get(name)?.footage) notes.push(texts.fileLeftOut(name, ready.get(name)?.error ?? null, shots));
   const laid = cut.shots.flatMap((shot): CutOrder['shots'][number][] => {
     const source = ready.get(shot.file);
     if (!source?.footage) return [];

@@ -1,0 +1,10 @@
+/** What is said where there is no screen. */
+export const texts = {
+  // app
+  notLoaded: 'Not loaded',
+  thisScreenCouldNot: 'This screen could not be loaded from the server.',
+  tryAgain: 'Try again',
+  nothingHere: 'Nothing here',
+  thereIsNothingHere: 'There is nothing here.',
+  toShelf: 'To the shelf',
+} as const;

@@ -1,0 +1,44 @@
+/** What the shelf and its bin say. */
+export const texts = {
+  // bin
+  bin: 'Bin',
+  reelOfShots: (shots: number): string => (shots === 1 ? 'reel, 1 shot' : `reel, ${shots} shots`),
+  shotOfReel: (reel: string): string => `shot of ${reel}`,
+  removedIn: (time: string): string => `removed in ${time}`,
+  putBackName: (name: string): string => `Put back ${name}`,
+  putBack: 'Put back',
+  emptyBin: 'Empty the bin…',
+  emptyTheBin: 'Empty the bin?',
+  emptyingRemoves: (count: number): string =>
+    `${count === 1 ? 'What lies in it' : `The ${count} that lie in it`} and the footage imported for that are removed for good. Prints stay.`,
+  cancel: 'Cancel',
+  removeForGood: 'Remove for good',
+
+  // reel-row
+  inBinBelowFor30Days: 'In the bin below for 30 days.',
+  undo: 'Undo',
+  changed: (when: string): string => `changed ${when}`,
+  renameName: (name: string): string => `Rename ${name}`,
+  rename: 'Rename',
+  duplicateName: (name: string): string => `Duplicate ${name}`,
+  duplicate: 'Duplicate',
+  cutAsOtio: 'Cut as OTIO',
+  cutAsEdlCmx3600: 'Cut as EDL (CMX 3600)',
+  exportName: (name: string): string => `Export ${name}`,
+  export: 'Export',
+  deleteName: (name: string): string => `Delete ${name}`,
+  delete: 'Delete',
+  importing: (name: string, percent: number): string => `${name}, importing ${percent} %`,
+
+  // shelf
+  dropThemToMakeNew: 'Drop them to make a new reel of them',
+  untitledReel: 'Untitled reel',
+  shelf: 'Shelf',
+  reels: 'Reels',
+  reelsStandHereShots: 'Reels stand here: shots in order, with the wear you give them. Make one and bring in footage.',
+  nameOfNewReel: 'Name of the new reel',
+  nameOfANewReel: 'Name of a new reel',
+  newReel: 'New reel',
+  shotsAndLength: (shots: number, length: string): string => `${shots} ${shots === 1 ? 'shot' : 'shots'}, ${length}`,
+  nameDeleted: (name: string): string => `“${name}” deleted`,
+} as const;
