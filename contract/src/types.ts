@@ -76,7 +76,13 @@ export interface ReelHead {
 }
 
 export interface ReelSummary extends ReelHead {
-  readonly shots: { readonly id: string; readonly name: string; readonly medium: Medium }[];
+  readonly shots: {
+    readonly id: string;
+    readonly name: string;
+    readonly medium: Medium;
+    /** Of the shot as it is prepared: trimmed, faster or slower; null before its footage is read. */
+    readonly frames: number | null;
+  }[];
 }
 
 export interface Reel extends ReelHead {

@@ -196,6 +196,9 @@ describe('how a shot is prepared', () => {
     const preparation = { trim: { from: 5, to: 25 }, speed: 0.5, between: 'blend', shape: 4 / 3, framing: { x: 0.4, y: 0.5, scale: 1.2, turn: 0 } };
     expect(await call('PUT', `/shots/${shot.id}/look`, { look: EMPTY_LOOK, preparation, revision: 0 })).toMatchObject({ status: 200 });
     expect((await call('GET', `/shots/${shot.id}`)).body.preparation).toEqual(preparation);
+    // Twenty of its frames at half speed: what the shelf says of it.
+    const shelf = (await call('GET', '/reels')).body.flatMap((one: Answer['body']) => one.shots);
+    expect(shelf.find((one: Answer['body']) => one.id === shot.id).frames).toBe(40);
     // A change of the look alone leaves it.
     await call('PUT', `/shots/${shot.id}/look`, { look: { ...EMPTY_LOOK, name: 'b' }, revision: 1 });
     expect((await call('GET', `/shots/${shot.id}`)).body.preparation).toEqual(preparation);

@@ -13,7 +13,7 @@ import { exportCut } from './cut/export-cut';
 import { texts } from '../messages/shelf';
 
 function lengthOf(reel: ReelSummary): string {
-  const seconds = reel.shots.reduce((sum, s) => sum + (s.medium.footage ? s.medium.footage.frames / rateOf(s.medium.footage) : 0), 0);
+  const seconds = reel.shots.reduce((sum, s) => sum + (s.medium.footage && s.frames !== null ? s.frames / rateOf(s.medium.footage) : 0), 0);
   return `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`;
 }
 

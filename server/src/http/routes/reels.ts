@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import type { Router } from 'express';
 import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
 import { ROUTES } from '@tin-ghost/contract/routes';
-import type { Colour } from '@tin-ghost/core';
+import { preparedFrames, type Colour } from '@tin-ghost/core';
 import { writeCard } from '@tin-ghost/media';
 import type { Context } from '../../context';
 import { media, reels, shots } from '../../db/schema';
@@ -23,12 +23,17 @@ export function reelRoutes(router: Router, context: Context): void {
   serve(router, ROUTES.listReels, async () => {
     const rows = await db.select().from(reels).where(isNull(reels.discardedAt)).orderBy(desc(reels.touchedAt));
     const all = await db
-      .select({ id: shots.id, reelId: shots.reelId, name: shots.name, medium: media })
+      .select({ id: shots.id, reelId: shots.reelId, name: shots.name, preparation: shots.preparation, medium: media })
       .from(shots)
       .innerJoin(media, eq(media.id, shots.mediaId))
       .where(isNull(shots.discardedAt))
       .orderBy(asc(shots.position));
-    return rows.map((reel) => ({ ...reelView(reel), shots: all.filter((s) => s.reelId === reel.id).map((s) => ({ id: s.id, name: s.name, medium: mediumView(s.medium) })) }));
+    return rows.map((reel) => ({
+      ...reelView(reel),
+      shots: all
+        .filter(({ reelId }) => reelId === reel.id)
+        .map(({ id, name, preparation, medium }) => ({ id, name, medium: mediumView(medium), frames: medium.footage && preparedFrames(medium.footage.frames, preparation) })),
+    }));
   });
 
   serve(router, ROUTES.makeReel, async ({ body }) => {
