@@ -1,16 +1,18 @@
+import { memo } from 'react';
 import { DndContext, PointerSensor, pointerWithin, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import clsx from 'clsx';
-import type { Act } from '@tin-ghost/core';
+import type { Act, Look } from '@tin-ghost/core';
 import type { Source } from '../../render/protocol';
 import { moveUse, type UseAt } from '../state/look-edits';
-import { changeLook, useDocument } from '../state/document';
+import { changeLook, useDocument, useLookLater } from '../state/document';
 import { selectShot, useSession } from '../state/session';
 import { LifeBlock } from './life-block';
 import { texts } from '../../messages/chain';
 
 /** The traits in the order the picture meets them, act by act and life by life. */
-export function Chain({ source }: { source: Source }) {
-  const look = useDocument((s) => s.look);
+export const Chain = ({ source }: { source: Source }) => <ChainOf look={useLookLater()} source={source} />;
+
+const ChainOf = memo(function ChainOf({ look, source }: { look: Look; source: Source }) {
   // A press becomes a drag only after some way, so that a click stays a click.
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
 
@@ -19,8 +21,8 @@ export function Chain({ source }: { source: Source }) {
     const from = active.data.current as UseAt;
     const to = over.data.current as { life: number; act: Act; before: UseAt | null };
     if (to.life !== from.life) return;
-    const moved = moveUse(look, from, to.act, to.before);
-    if (JSON.stringify(moved.look) !== JSON.stringify(look)) changeLook(moved.look, moved.at);
+    const moved = moveUse(useDocument.getState().look, from, to.act, to.before);
+    changeLook(moved.look, moved.at);
   };
 
   return (
@@ -33,7 +35,7 @@ export function Chain({ source }: { source: Source }) {
         {look.lives.length === 0 && (
           <div className="flex flex-1 items-center gap-3 px-4 text-faint">
             <span>{texts.thisLookHasNoLife}</span>
-            <button type="button" className="text-oxide underline" onClick={() => changeLook({ ...look, lives: [{ carrier: 'super8', traits: [] }] })}>
+            <button type="button" className="text-oxide underline" onClick={() => changeLook({ ...useDocument.getState().look, lives: [{ carrier: 'super8', traits: [] }] })}>
               {texts.giveItOneOnSuper8}
             </button>
           </div>
@@ -41,7 +43,7 @@ export function Chain({ source }: { source: Source }) {
       </section>
     </DndContext>
   );
-}
+});
 
 /** Where the picture comes from: opens the shot's own card. */
 function ShotBlock({ source }: { source: Source }) {

@@ -5,7 +5,7 @@ import { actOf, ACTS, carrierById, carriers, carrierShape, switchCarrier, type A
 import { MenuButton, OnRightClick, type MenuEntry } from '../../parts/context-menu';
 import { Tool, Toolbar } from '../../parts/toolbar';
 import { copyUses, useClipboard } from '../state/clipboard';
-import { changeLook } from '../state/document';
+import { changeLook, useDocument } from '../state/document';
 import { addLife, copyLife, mayAddLife, moveLife, removeLife, toggleAll } from '../state/life-edits';
 import { sameUse, type UseAt } from '../state/look-edits';
 import { lookAt, offerTo, useSession } from '../state/session';
@@ -24,25 +24,27 @@ export function LifeBlock({ look, life }: { look: Look; life: number }) {
   const { carrier: id, traits } = look.lives[life]!;
   const carrier = carrierById(id)!;
   const shape = carrierShape(id);
+  /** Changes the look as it is now. */
+  const change = (changed: (now: Look) => Look): void => changeLook(changed(useDocument.getState().look), null);
   const setCarrier = (next: string): void => {
-    const { look: switched, changes } = switchCarrier(look, life, next);
+    const { look: switched, changes } = switchCarrier(useDocument.getState().look, life, next);
     changeLook(switched);
     tellSwitched(next, changes);
   };
   const copied = useClipboard((c) => c.uses);
   const last = look.lives.length - 1;
   const entries: MenuEntry[] = [
-    { name: texts.addLifeAfterIt, off: !mayAddLife(look), run: () => changeLook(addLife(look, life, id), null) },
-    { name: texts.addLifeBeforeIt, off: !mayAddLife(look), run: () => changeLook(addLife(look, life - 1, id), null) },
-    { name: texts.duplicate, off: !mayAddLife(look), run: () => changeLook(copyLife(look, life), null) },
-    { name: texts.moveEarlier, off: life === 0, run: () => changeLook(moveLife(look, life, life - 1), null) },
-    { name: texts.moveLater, off: life === last, run: () => changeLook(moveLife(look, life, life + 1), null) },
+    { name: texts.addLifeAfterIt, off: !mayAddLife(look), run: () => change((now) => addLife(now, life, id)) },
+    { name: texts.addLifeBeforeIt, off: !mayAddLife(look), run: () => change((now) => addLife(now, life - 1, id)) },
+    { name: texts.duplicate, off: !mayAddLife(look), run: () => change((now) => copyLife(now, life)) },
+    { name: texts.moveEarlier, off: life === 0, run: () => change((now) => moveLife(now, life, life - 1)) },
+    { name: texts.moveLater, off: life === last, run: () => change((now) => moveLife(now, life, life + 1)) },
     'rule',
-    { name: texts.copyItsTraits, off: traits.length === 0, run: () => copyUses(traits) },
+    { name: texts.copyItsTraits, off: traits.length === 0, run: () => copyUses(useDocument.getState().look.lives[life]!.traits) },
     { name: texts.pasteTraits, off: !copied, run: () => pasteCopied(life, null) },
-    { name: texts.allOfItOffOrOn, off: traits.length === 0, run: () => changeLook(toggleAll(look, life)) },
+    { name: texts.allOfItOffOrOn, off: traits.length === 0, run: () => changeLook(toggleAll(useDocument.getState().look, life)) },
     'rule',
-    { name: texts.remove, run: () => changeLook(removeLife(look, life), null) },
+    { name: texts.remove, run: () => change((now) => removeLife(now, life)) },
   ];
   const acts = ACTS.map((act) => ({ act, uses: traits.map((use, index) => ({ use, at: { life, index } })).filter(({ use }) => actOf(use) === act) }));
   return (
@@ -78,7 +80,7 @@ export function LifeBlock({ look, life }: { look: Look; life: number }) {
             aria-label={texts.shapeOfPicture}
             title={texts.carriersShapeWithBarsWhere}
             value={look.shape}
-            onChange={(e) => changeLook({ ...look, shape: e.currentTarget.value as 'file' | 'carrier' })}
+            onChange={(e) => changeLook({ ...useDocument.getState().look, shape: e.currentTarget.value as 'file' | 'carrier' })}
             className="mono mt-0.5 w-full bg-transparent text-[11px] text-faint outline-offset-2"
           >
             <option value="file" className="bg-panel">
@@ -103,17 +105,16 @@ function Compartment({ life, act, uses, look }: { life: number; act: Act; uses: 
   const { setNodeRef, isOver } = useDroppable({ id: `end-${life}-${act}`, data: { life, act, before: null } });
   const live = useSession((s) => uses.some((at) => sameUse(at, s.selected)));
   const copied = useClipboard((c) => c.uses);
-  const { traits } = look.lives[life]!;
   const entries: MenuEntry[] = [
     { name: texts.addToAct(ACT_NAMES[act]), run: () => offerTo({ life, act }) },
     'rule',
-    { name: texts.copyItsTraits, off: uses.length === 0, run: () => copyUses(uses.map(({ index }) => traits[index]!)) },
+    { name: texts.copyItsTraits, off: uses.length === 0, run: () => copyUses(uses.map(({ index }) => useDocument.getState().look.lives[life]!.traits[index]!)) },
     {
       name: texts.pasteTraits,
       off: !copied,
       run: () => pasteCopied(life, uses.at(-1) ?? null, act),
     },
-    { name: texts.allOfItOffOrOn, off: uses.length === 0, run: () => changeLook(toggleAll(look, life, act)) },
+    { name: texts.allOfItOffOrOn, off: uses.length === 0, run: () => changeLook(toggleAll(useDocument.getState().look, life, act)) },
   ];
   return (
     <OnRightClick entries={entries}>

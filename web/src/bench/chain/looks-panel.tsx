@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { memo, useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Look } from '@tin-ghost/core';
 import { api, refresh, useLooks } from '../../api/client';
@@ -9,7 +9,7 @@ import { PictureCanvas } from '../../render/canvas';
 import { preview } from '../../render/preview';
 import type { Source } from '../../render/protocol';
 import { usePicture } from '../../render/use-picture';
-import { changeLook, useDocument } from '../state/document';
+import { changeLook, useDocument, useLookLater } from '../state/document';
 import { MixBar } from './mix-bar';
 import { usePlayback } from '../state/playback';
 import { texts } from '../../messages/chain';
@@ -20,11 +20,12 @@ const REST_MS = 700;
 const CUBE_POINTS = 33;
 
 /** The look of the shot as a whole, and others to put in its place, seen on this picture. */
-export function LooksPanel({ source }: { source: Source }) {
-  const look = useDocument((s) => s.look);
+export const LooksPanel = ({ source }: { source: Source }) => <PanelOf look={useLookLater()} source={source} />;
+
+const PanelOf = memo(function PanelOf({ look, source }: { look: Look; source: Source }) {
   const { data: looks } = useLooks();
   const putAway = (): void => {
-    api('/looks', { method: 'POST', body: look }).then(
+    api('/looks', { method: 'POST', body: useDocument.getState().look }).then(
       () => {
         void refresh('/looks');
         toast(texts.nameIsInStockroom(look.name));
@@ -34,13 +35,14 @@ export function LooksPanel({ source }: { source: Source }) {
   };
   const cubeFile = async (): Promise<void> => {
     try {
-      const { text, left } = await preview().ask({ kind: 'cube', look, points: CUBE_POINTS });
+      const { text, left } = await preview().ask({ kind: 'cube', look: useDocument.getState().look, points: CUBE_POINTS });
       saveFile(`${look.name}.cube`, text);
       if (left.length) toast(texts.tableHoldsColour(left.join(', ')), { duration: 10_000 });
     } catch (error) {
       toast.error((error as Error).message);
     }
   };
+  const written = JSON.stringify(look);
   return (
     <section aria-label={texts.look} className="border-t border-rule px-3.5 py-3">
       <h3 className="label">{texts.look}</h3>
@@ -59,7 +61,7 @@ export function LooksPanel({ source }: { source: Source }) {
               Number.isInteger(e.currentTarget.valueAsNumber) &&
               e.currentTarget.valueAsNumber >= 0 &&
               e.currentTarget.valueAsNumber <= 4294967295 &&
-              changeLook({ ...look, seed: e.currentTarget.valueAsNumber })
+              changeLook({ ...useDocument.getState().look, seed: e.currentTarget.valueAsNumber })
             }
           />
         </label>
@@ -81,12 +83,12 @@ export function LooksPanel({ source }: { source: Source }) {
       <h3 className="label mt-4">{texts.tryAnother}</h3>
       <div className="mt-1.5 grid grid-cols-2 gap-2">
         {looks?.map((stored) => (
-          <LookThumb key={stored.id} look={stored.look} source={source} chosen={JSON.stringify(stored.look) === JSON.stringify(look)} />
+          <LookThumb key={stored.id} look={stored.look} source={source} chosen={JSON.stringify(stored.look) === written} />
         ))}
       </div>
     </section>
   );
-}
+});
 
 function NameField() {
   const look = useDocument((s) => s.look);

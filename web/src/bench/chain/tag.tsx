@@ -1,13 +1,13 @@
 import { useState, type KeyboardEvent } from 'react';
 import { useDraggable, useDroppable } from '@dnd-kit/core';
 import clsx from 'clsx';
-import { actOf, ACTS, traitById, type Act, type Look } from '@tin-ghost/core';
+import { actOf, ACTS, traitById, type Act, type Look, type TraitUse } from '@tin-ghost/core';
 import { OnRightClick, type MenuEntry } from '../../parts/context-menu';
 import { NameField } from '../../parts/name-field';
 import { Tool } from '../../parts/toolbar';
 import { MotionLine } from '../card/motion-sign';
 import { copyUses, useClipboard } from '../state/clipboard';
-import { changeLook } from '../state/document';
+import { changeLook, useDocument } from '../state/document';
 import { changeUse, moveUse, sameUse, toggleUse, type UseAt } from '../state/look-edits';
 import { select, useSession } from '../state/session';
 import { pasteCopied, pasteInto, removeTold } from './use-actions';
@@ -27,21 +27,24 @@ export function Tag({ at, act, look }: { at: UseAt; act: Act; look: Look }) {
   const copied = useClipboard((c) => c.uses);
   const [naming, setNaming] = useState(false);
   const remove = (): void => removeTold(at);
-  const duplicate = (): void => pasteInto(at.life, [use], at);
+  /** As it is now. */
+  const uses = (): TraitUse[] => [useDocument.getState().look.lives[at.life]!.traits[at.index]!];
+  const copy = (): void => copyUses(uses());
+  const duplicate = (): void => pasteInto(at.life, uses(), at);
   const paste = (): void => pasteCopied(at.life, at);
   const move = (way: -1 | 1): void => {
     const to = neighbourOf(look, at, act, way);
     if (!to) return;
-    const moved = moveUse(look, at, to.act, to.before);
+    const moved = moveUse(useDocument.getState().look, at, to.act, to.before);
     changeLook(moved.look, moved.at);
     // The focus goes along.
     requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-use="${moved.at.life} ${moved.at.index}"]`)?.focus());
   };
   const entries: MenuEntry[] = [
-    { name: on ? texts.turnOff : texts.turnOn, keys: 'X', run: () => changeLook(toggleUse(look, at)) },
+    { name: on ? texts.turnOff : texts.turnOn, keys: 'X', run: () => changeLook(toggleUse(useDocument.getState().look, at)) },
     { name: texts.rename, keys: 'F2', run: () => setNaming(true) },
     { name: texts.duplicate, keys: 'Ctrl D', run: duplicate },
-    { name: texts.copy, keys: 'Ctrl C', run: () => copyUses([use]) },
+    { name: texts.copy, keys: 'Ctrl C', run: copy },
     { name: texts.pasteAfterIt, keys: 'Ctrl V', off: !copied, run: paste },
     'rule',
     { name: texts.moveEarlier, keys: 'Alt ←', off: !neighbourOf(look, at, act, -1), run: () => move(-1) },
@@ -54,7 +57,7 @@ export function Tag({ at, act, look }: { at: UseAt; act: Act; look: Look }) {
       F2: () => setNaming(true),
       Delete: remove,
       Backspace: remove,
-      ...((event.ctrlKey || event.metaKey) && { c: () => copyUses([use]), v: paste, d: duplicate }),
+      ...((event.ctrlKey || event.metaKey) && { c: copy, v: paste, d: duplicate }),
       ...(event.altKey && { ArrowLeft: () => move(-1), ArrowRight: () => move(1) }),
     }[event.key];
     if (!act) return;
@@ -69,7 +72,7 @@ export function Tag({ at, act, look }: { at: UseAt; act: Act; look: Look }) {
         className="h-7 w-[110px] bg-well text-[14px]"
         onDone={(given) => {
           setNaming(false);
-          if (given) changeLook(changeUse(look, at, { name: given === trait.name ? undefined : given }));
+          if (given) changeLook(changeUse(useDocument.getState().look, at, { name: given === trait.name ? undefined : given }));
         }}
       />
     );
@@ -88,7 +91,7 @@ export function Tag({ at, act, look }: { at: UseAt; act: Act; look: Look }) {
           title={texts.tagTitle(name)}
           aria-label={`${name}, ${on ? texts.strengthPercent(Math.round(strength * 100)) : texts.off}${moves ? texts.moves : ''}`}
           onClick={() => select(at)}
-          onDoubleClick={() => changeLook(toggleUse(look, at))}
+          onDoubleClick={() => changeLook(toggleUse(useDocument.getState().look, at))}
           onKeyDown={onKeyDown}
           className={clsx(
             'relative flex h-7 min-w-0 touch-none items-center rounded-sm border pr-2.5 pl-3.5 text-[14px] whitespace-nowrap',

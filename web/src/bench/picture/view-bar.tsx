@@ -1,16 +1,16 @@
 import { useWithKeys } from '../keys/actions-context';
-import type { RefObject } from 'react';
+import { memo, type RefObject } from 'react';
 import clsx from 'clsx';
 import { DropdownMenu } from 'radix-ui';
 import { ChevronDown, Maximize } from 'lucide-react';
 import { useShallow } from 'zustand/react/shallow';
-import { actOf, traitById } from '@tin-ghost/core';
+import { actOf, traitById, type Look } from '@tin-ghost/core';
 import type { Reference } from '@tin-ghost/contract';
 import { useLooks } from '../../api/client';
 import { Tool, Toolbar } from '../../parts/toolbar';
 import { type Against, againstName, compareAs, compareWith, type Mode, MODES, remember, useCompare } from '../state/compare';
 import { traitUseAt, type UseAt } from '../state/look-edits';
-import { useDocument } from '../state/document';
+import { useDocument, useLookLater } from '../state/document';
 import { MAGNIFIED, setView, setZoom, useSession } from '../state/session';
 import { actionNames } from '../../messages/actions';
 import { texts } from '../../messages/picture';
@@ -24,10 +24,17 @@ const MODE_NAMES: Record<Mode, string> = { off: texts.alone, wipe: texts.wipe, s
 const bar = 'flex whitespace-nowrap bg-[#1b1e1f] text-[14px] text-[#d5d9d8]';
 const part = (on: boolean): string => clsx('px-2.5 py-1', on ? 'bg-[#e6e8e7] text-[#1b1e1f]' : 'hover:text-white');
 
+interface Props {
+  stage: RefObject<HTMLDivElement | null>;
+  reference: Reference | undefined;
+  percent: number | null;
+}
+
 /** What is shown, and what it is held against. */
-export function ViewBar({ stage, reference, percent }: { stage: RefObject<HTMLDivElement | null>; reference: Reference | undefined; percent: number | null }) {
+export const ViewBar = (props: Props) => <BarOf {...props} look={useLookLater()} />;
+
+const BarOf = memo(function BarOf({ stage, reference, percent, look }: Props & { look: Look }) {
   const { view, zoom, magnified, selected, framing } = useSession(useShallow(({ view, zoom, magnified, selected, framing }) => ({ view, zoom, magnified, selected, framing })));
-  const look = useDocument((s) => s.look);
   const { mode, against } = useCompare(useShallow(({ mode, against }) => ({ mode, against })));
   const full = zoom === 'full';
   const traitName = (at: UseAt): string => {
@@ -59,7 +66,7 @@ export function ViewBar({ stage, reference, percent }: { stage: RefObject<HTMLDi
             </Tool>
           ))}
           {mode !== 'off' && mode !== 'shots' && (
-            <AgainstMenu reference={reference} traitName={traitName}>
+            <AgainstMenu look={look} reference={reference} traitName={traitName}>
               {texts.withName(againstName(against, look, selected, reference, traitName))}
             </AgainstMenu>
           )}
@@ -98,10 +105,9 @@ export function ViewBar({ stage, reference, percent }: { stage: RefObject<HTMLDi
       </Toolbar>
     </>
   );
-}
+});
 
-function AgainstMenu({ reference, traitName, children }: { reference: Reference | undefined; traitName: (at: UseAt) => string; children: React.ReactNode }) {
-  const look = useDocument((s) => s.look);
+function AgainstMenu({ look, reference, traitName, children }: { look: Look; reference: Reference | undefined; traitName: (at: UseAt) => string; children: React.ReactNode }) {
   const selected = useSession((s) => s.selected);
   const remembered = useCompare((s) => s.remembered);
   const { data: looks } = useLooks();
@@ -132,7 +138,7 @@ function AgainstMenu({ reference, traitName, children }: { reference: Reference 
           <DropdownMenu.Item className={item} disabled={!remembered} onSelect={choose({ kind: 'remembered' })}>
             {texts.asRemembered}
           </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => remember(look)}>
+          <DropdownMenu.Item className={item} onSelect={() => remember(useDocument.getState().look)}>
             {texts.rememberHowItIsNow}
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} disabled={!reference} onSelect={choose({ kind: 'reference' })}>

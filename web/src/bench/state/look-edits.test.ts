@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { checkLook, EMPTY_LOOK, type Look } from '@tin-ghost/core';
-import { addUse, cannotAct, changeSetting, lookUpTo, moveUse, removeUse, toggleUse, traitUseAt, tryUse } from './look-edits';
+import { addUse, cannotAct, changeSetting, changeUse, lookBefore, lookUpTo, moveUse, removeUse, toggleUse, traitUseAt, tryUse } from './look-edits';
 
 const look: Look = {
   ...EMPTY_LOOK,
@@ -38,6 +38,13 @@ describe('changes of a look', () => {
     expect(names(lookUpTo(look, 0, 'stock', 1))).toEqual(['grain', 'channel-offset-', 'scanlines-']);
     expect(names(lookUpTo(look, 0, 'lens', 0))).toEqual(['grain-', 'channel-offset-', 'scanlines-']);
     expect(names(lookUpTo(look, 0, 'screen', 1))).toEqual(['grain', 'channel-offset', 'scanlines']);
+  });
+
+  test('the picture that comes to a trait is the same whatever the trait is set to', () => {
+    const at = { life: 0, index: 1 };
+    expect(names(lookBefore(look, at))).toEqual(['grain', 'channel-offset-', 'scanlines-']);
+    expect(lookBefore(changeUse(changeSetting(look, at, 'redX', 3), at, { strength: 0.4 }), at)).toEqual(lookBefore(look, at));
+    expect(lookBefore(changeSetting(look, { life: 0, index: 0 }, 'rms', 9), at)).not.toEqual(lookBefore(look, at));
   });
 
   test('a trait is tried where it is seen: with an event under way', () => {

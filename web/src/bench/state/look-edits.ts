@@ -155,9 +155,11 @@ export function lookUpTo(look: Look, life: number, act: Act, place: number): Loo
   };
 }
 
-/** The look as far as the picture that comes to a use. */
+/** The look as far as the picture that comes to a use: the same, whatever the use itself is set to. */
 export function lookBefore(look: Look, at: UseAt): Look {
   const act = actOf(look.lives[at.life]!.traits[at.index]!);
   const place = look.lives[at.life]!.traits.slice(0, at.index).filter((use) => actOf(use) === act).length;
-  return lookUpTo(look, at.life, act, place);
+  const before = lookUpTo(look, at.life, act, place);
+  const { settings: _settings, strength: _strength, motions: _motions, zone: _zone, ...own } = traitUseAt(before, at)!;
+  return { ...before, lives: before.lives.map((life, l) => (l === at.life ? { ...life, traits: life.traits.map((use, i) => (i === at.index ? own : use)) } : life)) };
 }

@@ -61,7 +61,7 @@ function Lane({ at, events, source }: { at: UseAt; events: readonly ListedEvent[
 
   const canvas = usePainted(
     (g, width, height) => paintLane(g, width, height, { events, longest, from: from * seconds, to: (from + 1 / zoom) * seconds, selected, changed: (id) => isChanged(use, id) }),
-    [events, seconds, selected, use, lit, zoom, from],
+    [events, seconds, selected, use.events, lit, zoom, from],
   );
 
   useEffect(() => {
