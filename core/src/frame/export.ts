@@ -36,8 +36,9 @@ export class Exporter {
   private beyondAt = 0;
   /** A row of black of each plane, where the window leaves bars. */
   private readonly black: number[] = [];
-  /** What `videoToYuvRow` takes, once it is needed. */
+  /** What `videoToYuvRow` and `matrixRow` take, once it is needed. */
   private mix = 0;
+  private matrix = 0;
 
   /** @param window where the picture stands whose rows come in; the whole by default */
   constructor(
@@ -91,12 +92,52 @@ export class Exporter {
   }
 
   release(): void {
-    for (const at of [...this.at, ...this.rows, ...this.black, ...(this.beyondAt ? [this.beyondAt] : []), ...(this.mix ? [this.mix] : [])]) this.engine.release(at);
+    for (const at of [...this.at, ...this.rows, ...this.black, ...[this.beyondAt, this.mix, this.matrix].filter((at) => at !== 0)]) this.engine.release(at);
   }
 
   /** Whether rows of luma and colour differences can be written without a turn to R'G'B'. */
   get takesVideo(): boolean {
     return typeof this.target === 'object' && this.target.layout === 'yuv';
+  }
+
+  /** By how many halvings colour differences are written smaller than luma, across and down. */
+  get colourHalved(): { readonly x: number; readonly y: number } {
+    return typeof this.target === 'object' && this.target.layout === 'yuv' ? { x: this.target.subX, y: this.target.subY } : { x: 0, y: 0 };
+  }
+
+  /** Turns rows of luma and colour differences by BT.601, the raster's, into the file's, in place; only where `takesVideo`. */
+  toFile(surface: Surface): void {
+    const { target, engine } = this;
+    if (typeof target !== 'object' || target.matrix === 'bt601') return;
+    if (!this.matrix) {
+      const [lu, lv, bu, bv, ru, rv] = this.turns(target);
+      this.matrix = engine.allocate(48);
+      engine.floats(this.matrix, 12).set([1, lu, lv, 0, bu, bv, 0, ru, rv, 0, 0, 0]);
+    }
+    for (let y = surface.top; y < surface.bottom; y++) engine.kernels.matrixRow(rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), surface.width, this.matrix);
+  }
+
+  /**
+   * Writes rows of the file's own luma and colour differences. The surface's first plane holds the rows of luma, the two others as many rows of colour, from
+   * their first on, as these take by `colourHalved`.
+   */
+  runSized(surface: Surface): void {
+    const { target } = this;
+    if (typeof target !== 'object') throw new Error('only a file has planes of several sizes');
+    const { floatToCodes } = this.engine.kernels;
+    const { luma, chroma, black, middle, max } = codeSpans(target);
+    const bytes = bytesPerSample(target);
+    const { width } = this.window;
+    const write = (plane: number, y: number, from: number, count: number, span: number, offset: number): void => {
+      const row = plane ? this.rowOf(plane, y, bytes, target.subX, target.subY) : this.rowOf(0, y, bytes);
+      floatToCodes(row, from, count, bytes, span, offset, max);
+      this.mend(plane, row, count * bytes);
+    };
+    for (let y = surface.top; y < surface.bottom; y++) write(0, y, rowAt(surface, 0, y), width, luma, black);
+    const first = surface.top >> target.subY;
+    const rows = ((surface.bottom + target.subY) >> target.subY) - first;
+    for (let plane = 1; plane < 3; plane++)
+      for (let i = 0; i < rows; i++) write(plane, first + i, surface.planes[plane]! + i * surface.stride, (width + target.subX) >> target.subX, chroma, middle);
   }
 
   /** Converts the rows the surface holds. @param domain `video` only where that is taken */
@@ -215,6 +256,13 @@ export class Exporter {
   /** What `videoToYuvRow` takes: from luma and colour differences by BT.601, the raster's, to a file's. */
   private mixFor(target: Encoding): number {
     if (this.mix) return this.mix;
+    this.mix = this.engine.allocate(24);
+    this.engine.floats(this.mix, 6).set(this.turns(target));
+    return this.mix;
+  }
+
+  /** What the raster's Cb and Cr add to a file's luma, and what they are of its Cb and of its Cr. */
+  private turns(target: Encoding): readonly [number, number, number, number, number, number] {
     const raster = LUMA_WEIGHTS.bt601;
     const { kr, kb } = LUMA_WEIGHTS[target.matrix];
     // R' - Y' and B' - Y' of the raster's, per unit of its Cr and Cb; then the file's luma beyond the raster's.
@@ -224,8 +272,6 @@ export class Exporter {
     const kg = 1 - kr - kb;
     const [lu, lv] = [kg * gu + kb * u, kg * gv + kr * v];
     const [fu, fv] = [1 / (2 * (1 - kb)), 1 / (2 * (1 - kr))];
-    this.mix = this.engine.allocate(24);
-    this.engine.floats(this.mix, 6).set([lu, lv, (u - lu) * fu, -lv * fu, -lu * fv, (v - lv) * fv]);
-    return this.mix;
+    return [lu, lv, (u - lu) * fu, -lv * fu, -lu * fv, (v - lv) * fv];
   }
 }

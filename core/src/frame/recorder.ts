@@ -60,8 +60,9 @@ export class Channel {
   private readonly store: Store;
   private rows: Surface = { planes: [0, 0, 0], stride: 0, width: 0, height: 0, top: 0, bottom: 0 };
   private touched = [false, false, false];
-  /** Rows that have noise already. */
+  /** Rows that have noise already, and those whose strength was changed. */
   private noisy = new Uint8Array(0);
+  private weakened = new Uint8Array(0);
   /** A row may be displaced otherwise at one place than at another. */
   bent = false;
   /** Where the carrier is weaker than this, the line before stands in; 0 where nothing does. */
@@ -83,8 +84,10 @@ export class Channel {
     this.engine.kernels.fillRow(at, bytes >> 2, 1);
     this.engine.kernels.fillRow(at + bytes, (2 * bytes) >> 2, 0);
     this.touched = [false, false, false];
-    if (this.noisy.length < surface.bottom - surface.top) this.noisy = new Uint8Array(surface.bottom - surface.top);
+    if (this.noisy.length < surface.bottom - surface.top)
+      [this.noisy, this.weakened] = [0, 0].map(() => new Uint8Array(surface.bottom - surface.top)) as [Uint8Array<ArrayBuffer>, Uint8Array<ArrayBuffer>];
     this.noisy.fill(0);
+    this.weakened.fill(0);
     this.bent = false;
     this.conceals = 0;
   }
@@ -98,6 +101,7 @@ export class Channel {
   row(plane: number, y: number): number {
     this.touched[plane] = true;
     if (plane === Channel.NOISE) this.noisy[y - this.rows.top] = 1;
+    if (plane === Channel.STRENGTH) this.weakened[y - this.rows.top] = 1;
     return rowAt(this.rows, plane, y);
   }
 
@@ -119,6 +123,11 @@ export class Channel {
   /** Moves a row to the right, by samples. */
   shift(y: number, samples: number): void {
     this.engine.kernels.affineRow(this.row(Channel.SHIFT, y), this.rows.width, 1, samples);
+  }
+
+  /** Whether the carrier of a row may be another than was recorded. */
+  isWeak(y: number): boolean {
+    return this.weakened[y - this.rows.top] === 1;
   }
 
   /** Whether anything of a plane may have been changed. */
@@ -205,16 +214,15 @@ export class RecorderPath {
     const [i, q, out, noise, spare] = [0, 1, 2, 3, 4].map((n) => work + n * bytes) as [number, number, number, number, number];
     const phases = work + 5 * bytes;
     const lines = phases + TOGETHER * bytes;
-    const passWeights = this.weights.floats([...pass, ...playback]);
-    const playWeights = passWeights + pass.length * 4;
+    const [half, lead] = [pass.length >> 1, playback.length >> 1];
+    // Both filters are the same from either end: their middles and what is beyond.
+    const passWeights = this.weights.floats([...pass.subarray(half), ...playback.subarray(lead)]);
+    const playWeights = passWeights + (half + 1) * 4;
     const above = this.above.at(3 * surface.stride);
     const noisy = channel.changed(Channel.NOISE);
-    const half = pass.length >> 1;
-    const lead = playback.length >> 1;
     // Room on either side for the filter, and a sample before the first.
     const [ri, rq] = [i + 64 + reach * 4, q + 64 + reach * 4];
     const demodulated = lines + 64 + lead * 4;
-    const weak = channel.changed(Channel.STRENGTH);
     const shifted = channel.changed(Channel.SHIFT);
     const rows = channel.surface;
     /** From the carrier's phase to what the discriminator makes of it. */
@@ -232,9 +240,9 @@ export class RecorderPath {
       k.extendRow(ri, whole, reach);
       k.extendRow(rq, whole, reach);
       if (half > 0) {
-        k.firRow(out + 64, ri - half * 4, whole, passWeights, pass.length);
+        k.bellRow(out + 64, ri, whole, passWeights, half);
         k.copy(ri, out + 64, whole * 4);
-        k.firRow(out + 64, rq - half * 4, whole, passWeights, pass.length);
+        k.bellRow(out + 64, rq, whole, passWeights, half);
         k.copy(rq, out + 64, whole * 4);
         k.extendRow(ri, whole, 1);
         k.extendRow(rq, whole, 1);
@@ -252,18 +260,17 @@ export class RecorderPath {
       for (let y = top; y < bottom; y++) {
         const line = demodulated + (y - top) * bytes;
         k.extendRow(line, whole, lead);
-        k.firRow(rowAt(surface, 0, y), line + (BLANKING - lead) * 4, width, playWeights, playback.length);
+        k.bellRow(rowAt(surface, 0, y), line + BLANKING * 4, width, playWeights, lead);
         const strength = rowAt(rows, Channel.STRENGTH, y);
-        if (weak) {
-          for (const plane of [1, 2]) this.weaken(rowAt(surface, plane, y), strength, noise, spare, hash(seed, picture, y, 2 + plane));
-          for (let plane = 0; plane < 3; plane++) {
-            const at = rowAt(surface, plane, y);
-            if (channel.conceals > 0 && y > 0) k.concealRow(at, above + plane * surface.stride, strength, width, channel.conceals);
-            k.copy(above + plane * surface.stride, at, width * 4);
-          }
+        const planes = [0, 1, 2].map((plane) => rowAt(surface, plane, y));
+        if (channel.isWeak(y)) {
+          for (const plane of [1, 2]) this.weaken(planes[plane]!, strength, noise, spare, hash(seed, picture, y, 2 + plane));
+          if (channel.conceals > 0 && y > 0) planes.forEach((at, plane) => k.concealRow(at, above + plane * surface.stride, strength, width, channel.conceals));
         }
+        // What the line below may need: it may be of the next band.
+        if (y === surface.bottom - 1 || channel.isWeak(y + 1)) planes.forEach((at, plane) => k.copy(above + plane * surface.stride, at, width * 4));
         if (!shifted) continue;
-        for (let plane = 0; plane < 3; plane++) this.displace(rowAt(surface, plane, y), rowAt(rows, Channel.SHIFT, y));
+        for (const at of planes) this.displace(at, rowAt(rows, Channel.SHIFT, y));
       }
     }
   }

@@ -1,10 +1,11 @@
 /** Lives, cadence, times, zones, blends, keeping: what a plan makes of a look. */
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import type { Engine } from '../engine';
+import type { Encoding } from '../frame/encoding';
 import { checkLook } from '../look/check';
 import { LookError } from '../look/schema-check';
 import { EMPTY_LOOK, LOOK_SCHEMA, type Look, type TraitUse } from '../look/look';
-import { correlation, countingOf, lookOf, newEngine, randomFrame, RGB16, RGB8, rms, signalFrame, wearFloat } from '../testing';
+import { correlation, countingOf, lookOf, mean, newEngine, painted, randomFrame, RGB16, RGB8, rms, signalFrame, wearFloat } from '../testing';
 import { countPictures } from '../score/cadence';
 import { Kept } from './kept';
 import { spanShare } from '../score/moment';
@@ -408,4 +409,62 @@ test('events of a look are listed for the interface', () => {
   expect(listed.every((e) => e.trait === 'splices' && e.index === 1 && e.life === 0)).toBe(true);
   expect(listed.find((e) => e.id === 'cut')).toMatchObject({ at: 2.5, pinned: true });
   plan.dispose();
+});
+
+describe('what was played goes into a file plane by plane', () => {
+  /** Slopes of 2.4 codes a column and 3.6 a row: half a sample of displacement would be seen. */
+  const ramps = (width: number, height: number) => painted(width, height, (x, y) => [0.2 + (0.6 * x) / width, 0.5, 0.8 - (0.6 * y) / height]);
+  const look = lookOf([{ trait: 'luma-bandwidth', settings: { limit: 6 } }], 'vhs');
+
+  test.each([
+    [322, 242, 1, 1],
+    [321, 243, 1, 1],
+    [322, 242, 1, 0],
+    [322, 242, 0, 0],
+  ])('%i x %i, colour halved %i times across and %i down: levels and places', (width, height, subX, subY) => {
+    const source = ramps(width, height);
+    const encoding: Encoding = { layout: 'yuv', bits: 10, subX: subX as 0 | 1, subY: subY as 0 | 1, matrix: 'bt709', range: 'limited' };
+    const plan = new Plan(engine, look, { source, target: { width, height, encoding }, rate: 25 });
+    expect(plan.steps.at(-1)!.name).toBe('resize and write');
+    const written = plan.render(0, source).map((plane) => new Uint16Array(plane.buffer, plane.byteOffset, plane.length >> 1));
+    plan.dispose();
+    const [r, g, b] = wearFloat(engine, look, source, 0, 25) as [Float32Array, Float32Array, Float32Array];
+    // ITU-R BT.709: codes of 10 bits from R'G'B'.
+    const luma = (i: number): number => 0.2126 * r[i]! + 0.7152 * g[i]! + 0.0722 * b[i]!;
+    const planes = [(i: number) => 64 + 876 * luma(i), (i: number) => 512 + (896 * (b[i]! - luma(i))) / 1.8556, (i: number) => 512 + (896 * (r[i]! - luma(i))) / 1.5748];
+    planes.forEach((codeAt, plane) => {
+      const [x2, y2] = plane ? [subX, subY] : [0, 0];
+      const [wide, high] = [(width + x2) >> x2, (height + y2) >> y2];
+      expect(written[plane]!.length).toBe(wide * high);
+      const off: number[] = [];
+      for (let y = 8; y < high - 8; y++)
+        for (let x = 8; x < wide - 8; x++) {
+          // Halved colour stands on the first of two columns and in the middle of two rows.
+          const rows = y2 ? [2 * y, 2 * y + 1] : [y];
+          off.push(written[plane]![y * wide + x]! - rows.reduce((sum, row) => sum + codeAt(row * width + (x << x2)), 0) / rows.length);
+        }
+      expect(Math.abs(mean(off))).toBeLessThan(0.1);
+      expect(off.every((v) => Math.abs(v) < 0.8)).toBe(true);
+    });
+  });
+
+  test('bars beside it stay black', () => {
+    const [width, height] = [640, 360];
+    const source = ramps(width, height);
+    const encoding: Encoding = { layout: 'yuv', bits: 8, subX: 1, subY: 1, matrix: 'bt709', range: 'limited' };
+    const plan = new Plan(engine, { ...look, shape: 'carrier' }, { source, target: { width, height, encoding }, rate: 25 });
+    for (const n of [0, 1]) {
+      // 480 columns of 4:3 in the middle of 640.
+      plan.render(n, source).forEach((plane, i) => {
+        const [wide, bar] = i ? [width / 2, 40] : [width, 80];
+        const black = i ? 128 : 16;
+        for (let y = 0; y < plane.length / wide; y++) {
+          const row = plane.subarray(y * wide, (y + 1) * wide);
+          expect([i, y, row.subarray(0, bar).every((v) => v === black), row.subarray(wide - bar).every((v) => v === black)]).toEqual([i, y, true, true]);
+          expect(row.subarray(bar, wide - bar).filter((v) => v === black).length).toBeLessThan(wide / 4);
+        }
+      });
+    }
+    plan.dispose();
+  });
 });

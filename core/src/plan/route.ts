@@ -1,6 +1,6 @@
 import type { Engine, Store } from '../engine';
 import type { Exporter } from '../frame/export';
-import { cubicTaps, flatTaps, Resampler, SHORT_REACH, whole as wholePlane } from '../frame/resample';
+import { cubicTaps, flatTaps, Resampler, SHORT_REACH, whole as wholePlane, type Taps } from '../frame/resample';
 import type { Surface } from '../frame/surface';
 import { RecorderPath } from '../frame/recorder';
 import { resolveValues, type ResolvedUse } from '../look/resolve';
@@ -95,14 +95,14 @@ export class RouteMaker {
       }
       domain = to;
     };
-    const resize = (to: Size, last = false): void => {
+    const resize = (to: Size): void => {
       if (same(size, to)) return;
       // What was played stays luma and colour differences till then: these have no fine detail.
       const played = domain === 'video' || domain === 'rf';
       change(played ? 'video' : 'display');
       works.push(this.resize(size, to, domain));
       size = to;
-      if (!(last && played && this.output().takesVideo)) change('display');
+      change('display');
     };
     works.push(this.reader.work(size));
     live.forEach(({ use, strength }, i) => {
@@ -119,10 +119,15 @@ export class RouteMaker {
       // What is laid back over what was under it is in the domain of that.
       if (!composed && use.trait.leaves) domain = use.trait.leaves;
     });
-    resize(this.out, true);
-    const written = (domain as Domain) === 'video' && this.output().takesVideo ? 'video' : 'display';
-    change(written);
-    works.push({ name: 'write', domain, footprint: 'point', size, run: (surface) => this.output().run(surface, written) });
+    const played = (domain as Domain) === 'video' || (domain as Domain) === 'rf';
+    if (played && this.output().takesVideo) change('video');
+    if ((domain as Domain) === 'video' && this.output().takesVideo && !same(size, this.out)) works.push(...this.resizeToFile(size));
+    else {
+      resize(this.out);
+      const written = (domain as Domain) === 'video' && this.output().takesVideo ? 'video' : 'display';
+      change(written);
+      works.push({ name: 'write', domain, footprint: 'point', size, run: (surface) => this.output().run(surface, written) });
+    }
     const { groups, before } = grouped(works, barrier?.works);
     // Where any step needs a whole picture, bands are parts of it.
     for (const work of works) if (work.footprint === 'area') this.canvases.whole(work.size);
@@ -182,19 +187,56 @@ export class RouteMaker {
     };
   }
 
-  /** @param reach half the filter across, in samples of the coarser side */
-  private resampler(from: Size, to: Size, reach?: number): Resampler {
-    const key = `${sizeKey(from)}>${sizeKey(to)},${reach}`;
+  /** What was played, to a file of luma and colour differences: each plane goes from the raster to its own size there. */
+  private resizeToFile(from: Size): Work[] {
+    const to = this.out;
+    const { x, y } = this.output().colourHalved;
+    const luma = this.resampler(from, to);
+    const colour = this.resampler(from, to, SHORT_REACH, { x, y });
+    this.canvases.whole(from);
+    return [
+      { name: 'video to file', domain: 'video', footprint: 'point', size: from, run: (surface) => this.output().toFile(surface) },
+      {
+        name: 'resize and write',
+        domain: 'video',
+        footprint: 'point',
+        fresh: true,
+        size: to,
+        run: (surface) => {
+          const before = this.canvases.whole(from);
+          const source = (plane: number) => wholePlane(before.planes[plane]!, before.stride, before.height);
+          luma.runFrom(surface.planes[0], surface.stride, source(0), surface.top, surface.bottom);
+          for (const plane of [1, 2]) colour.runFrom(surface.planes[plane]!, surface.stride, source(plane), surface.top >> y, (surface.bottom + y) >> y);
+          this.output().runSized(surface);
+        },
+      },
+    ];
+  }
+
+  /**
+   * @param reach half the filter across, in samples of the coarser side
+   * @param halved how often the result is halved, across and down: every second sample across, as a file's colour stands, and the middle of two rows
+   */
+  private resampler(from: Size, to: Size, reach?: number, halved = { x: 0, y: 0 }): Resampler {
+    const key = `${sizeKey(from)}>${sizeKey(to)},${reach},${halved.x},${halved.y}`;
     let made = this.resizers.get(key);
     if (!made) {
       // One of the two is a line raster.
-      const across = flatTaps(to.width, 0, from.width / to.width, this.engine.kernels.sin, reach);
-      const down = cubicTaps(to.height, 0, from.height / to.height);
+      const [across, down] = this.taps(from, to, reach, halved);
       made = this.own(new Resampler(this.engine, from.width, from.height));
       made.aim(across, down);
       this.resizers.set(key, made);
     }
     return made;
+  }
+
+  private taps(from: Size, to: Size, reach: number | undefined, { x, y }: { readonly x: number; readonly y: number }): [Taps, Taps] {
+    const [wide, high] = [from.width / to.width, from.height / to.height];
+    return [
+      // A halved sample stands on the first of its two, so half a sample of luma before their middle.
+      flatTaps((to.width + x) >> x, x ? -wide / 2 : 0, wide * 2 ** x, this.engine.kernels.sin, reach),
+      cubicTaps((to.height + y) >> y, 0, high * 2 ** y),
+    ];
   }
 
   /** A use of the domain `rf`: it changes the channel, all of it or, by its strength and zone, in part. */
