@@ -130,7 +130,10 @@ export const Shot = object<T.Shot>({
 
 const head = { id, name: text, createdAt: moment, touchedAt: moment };
 export const ReelHead = object<T.ReelHead>(head);
-export const ReelSummary = object<T.ReelSummary>({ ...head, shots: Joi.array().items(object<T.ReelSummary['shots'][number]>({ id, name: text, medium: Medium, frames: count().allow(null) })) });
+export const ReelSummary = object<T.ReelSummary>({
+  ...head,
+  shots: Joi.array().items(object<T.ReelSummary['shots'][number]>({ id, name: text, medium: Medium, frames: count().allow(null) })),
+});
 export const Reel = object<T.Reel>({ ...head, shots: Joi.array().items(Shot) });
 
 export const Bin = object<T.Bin>({

@@ -120,11 +120,11 @@ export class RouteMaker {
       if (!composed && use.trait.leaves) domain = use.trait.leaves;
     });
     const played = (domain as Domain) === 'video' || (domain as Domain) === 'rf';
-    if (played && this.output().takesVideo) change('video');
-    if ((domain as Domain) === 'video' && this.output().takesVideo && !same(size, this.out)) works.push(...this.resizeToFile(size));
+    const written = played && this.output().takesVideo ? 'video' : 'display';
+    if (written === 'video') change(written);
+    if (written === 'video' && !same(size, this.out)) works.push(...this.resizeToFile(size));
     else {
       resize(this.out);
-      const written = (domain as Domain) === 'video' && this.output().takesVideo ? 'video' : 'display';
       change(written);
       works.push({ name: 'write', domain, footprint: 'point', size, run: (surface) => this.output().run(surface, written) });
     }

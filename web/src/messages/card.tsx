@@ -186,6 +186,8 @@ export const texts = {
   key: 'Key',
   tones: 'Tones',
   blend: 'Blend',
+
+  // hints
   dismiss: 'Dismiss',
   hints: 'Hints',
   hintAdd: (key: ReactNode): ReactNode => <>The + of an act offers what can be added there, seen on this picture. {key} finds anything.</>,

@@ -5,7 +5,7 @@ export const texts = {
   noFileWasMade: (why: string): string => `No file was made. ${why}`,
 
   // import-cut
-  fileTooLarge: (size: number, most: number): string => `it has ${size} MB; a cut has at most ${most}`,
+  fileTooLarge: (size: number, most: number): string => `it has ${size} MB; a cut has at most ${most} MB`,
   cannotBeRead: (name: string, why: string): string => `${name} cannot be read: ${why}`,
   cutToImport: 'Cut to import',
   thereIsNoCutAmong: 'There is no cut among these files: it ends in .otio or .edl.',
