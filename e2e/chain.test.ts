@@ -2,8 +2,8 @@
 import { execFileSync } from 'node:child_process';
 import { expect, test } from '@jest/globals';
 import type { KeyInput, Page } from 'puppeteer-core';
-import type { TraitUse } from '@tin-ghost/core';
-import { handsOn, openWorn, staged } from './hands';
+import { EMPTY_LOOK, type TraitUse } from '@tin-ghost/core';
+import { handsOn, openDressed, openWorn, staged } from './hands';
 import { pictureOf } from './stage.mjs';
 
 const stage = staged('chain');
@@ -194,4 +194,29 @@ test('a moment of each frame is heard that is gone to by hand, where the sound i
   expect((await heard()).length).toBe(before);
   expect(await page().$eval('audio', (audio) => audio.paused)).toBe(true);
   await press('Sound');
+});
+
+test('beside the scopes nothing lies over another: lives and acts in the chain, the bars over the picture', async () => {
+  const { page } = stage();
+  await openDressed(stage(), 1, {
+    ...EMPTY_LOOK,
+    lives: [
+      { carrier: 'film16', traits: [{ trait: 'grain' }] },
+      { carrier: 'none', traits: [{ trait: 'channel-offset' }, { trait: 'scanlines' }] },
+    ],
+  });
+  await page.keyboard.press('v');
+  await page.waitForSelector('canvas[data-scope]');
+  await page.keyboard.press('c');
+  await page.waitForSelector('[aria-label="Compare with"]');
+  const over = await page.evaluate(() => {
+    const boxes = (selector: string) => [...document.querySelectorAll(selector)].map((e) => [e.getAttribute('aria-label')!, e.getBoundingClientRect()] as const);
+    const lapping = (all: ReturnType<typeof boxes>): string[] =>
+      all.flatMap(([name, a], i) =>
+        all.slice(i + 1).flatMap(([other, b]) => (a.left < b.right - 1 && b.left < a.right - 1 && a.top < b.bottom - 1 && b.top < a.bottom - 1 ? [`${name} and ${other}`] : [])),
+      );
+    return [...lapping(boxes('#chain [role="toolbar"] > [role="group"], #chain select[aria-label^="Carrier"]')), ...lapping(boxes('[data-picture-room] [role="toolbar"]'))];
+  });
+  expect(over).toEqual([]);
+  await page.keyboard.press('v');
 });

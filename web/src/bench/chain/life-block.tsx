@@ -17,7 +17,7 @@ import { texts } from '../../messages/chain';
 
 /** Width of a life's carrier, and of an act at least: room for its name, or for its widest tag. */
 const CARRIER_WIDTH = 116;
-const roomFor = (uses: number): number => (uses ? 118 : 70);
+const roomFor = (uses: number): number => (uses ? 118 : 78);
 
 /** A life: its carrier, and its five acts. */
 export function LifeBlock({ look, life }: { look: Look; life: number }) {
@@ -92,7 +92,7 @@ export function LifeBlock({ look, life }: { look: Look; life: number }) {
           </select>
         )}
       </div>
-      <Toolbar label={texts.traitsOfLife(life + 1)} className="flex flex-1">
+      <Toolbar label={texts.traitsOfLife(life + 1)} className="flex min-w-0 flex-1">
         {acts.map(({ act, uses }) => (
           <Compartment key={act} life={life} act={act} uses={uses.map((u) => u.at)} look={look} />
         ))}

@@ -47,7 +47,8 @@ const BarOf = memo(function BarOf({ stage, reference, percent, look }: Props & {
   if (framing) return null;
   return (
     <>
-      <div className="absolute top-2.5 right-3 left-3 flex flex-wrap gap-2">
+      {/* Clear of the zoom at the right. */}
+      <div className="absolute top-2.5 right-3 left-3 flex flex-wrap gap-2 min-[902px]:right-[212px]">
         <Toolbar className={bar} label={texts.whatIsShown}>
           {VIEWS.map(([id, name, title]) => (
             <Tool key={id}>
