@@ -209,14 +209,25 @@ test('beside the scopes nothing lies over another: lives and acts in the chain, 
   await page.waitForSelector('canvas[data-scope]');
   await page.keyboard.press('c');
   await page.waitForSelector('[aria-label="Compare with"]');
-  const over = await page.evaluate(() => {
-    const boxes = (selector: string) => [...document.querySelectorAll(selector)].map((e) => [e.getAttribute('aria-label')!, e.getBoundingClientRect()] as const);
-    const lapping = (all: ReturnType<typeof boxes>): string[] =>
-      all.flatMap(([name, a], i) =>
-        all.slice(i + 1).flatMap(([other, b]) => (a.left < b.right - 1 && b.left < a.right - 1 && a.top < b.bottom - 1 && b.top < a.bottom - 1 ? [`${name} and ${other}`] : [])),
-      );
-    return [...lapping(boxes('#chain [role="toolbar"] > [role="group"], #chain select[aria-label^="Carrier"]')), ...lapping(boxes('[data-picture-room] [role="toolbar"]'))];
-  });
-  expect(over).toEqual([]);
+  const overlaps = () =>
+    page.evaluate(() => {
+      const boxes = (selector: string) => [...document.querySelectorAll(selector)].map((e) => [e.getAttribute('aria-label')!, e.getBoundingClientRect()] as const);
+      const lapping = (all: ReturnType<typeof boxes>): string[] =>
+        all.flatMap(([name, a], i) =>
+          all.slice(i + 1).flatMap(([other, b]) => (a.left < b.right - 1 && b.left < a.right - 1 && a.top < b.bottom - 1 && b.top < a.bottom - 1 ? [`${name} and ${other}`] : [])),
+        );
+      const picture = document.querySelector('[data-picture-room]')!.getBoundingClientRect();
+      const outside = [...document.querySelectorAll('[data-picture-room] [role="toolbar"] button')].filter((e) => e.getBoundingClientRect().right > picture.right);
+      return [
+        ...lapping(boxes('#chain [role="toolbar"] > [role="group"], #chain select[aria-label^="Carrier"]')),
+        ...lapping(boxes('[data-picture-room] [role="toolbar"]')),
+        ...outside.map((e) => `${e.textContent} outside`),
+      ];
+    });
+  expect(await overlaps()).toEqual([]);
+  await page.setViewport({ width: 900, height: 700 });
+  await page.waitForFunction(() => document.querySelector('[data-picture-room]')!.getBoundingClientRect().width < 400);
+  expect(await overlaps()).toEqual([]);
+  await page.setViewport({ width: 1280, height: 800 });
   await page.keyboard.press('v');
 });

@@ -9,7 +9,7 @@ const SINE: usize = memory.data<f32>([
   6.2831853, 6.2831853, 6.2831853, 6.2831853,
 ], 16);
 
-/** Arc tangent of 0 to 1 over its argument, by powers of its square (Abramowitz and Stegun 4.4.47; off by 1e-5, a sixtieth of a 10-bit step of luma), in cycles. */
+/** Arc tangent of 0 to 1 over its argument, by powers of its square (Abramowitz and Stegun 4.4.47; off by 1e-5: on VHS a thirtieth of a 10-bit step of luma), in cycles. */
 const ARC: usize = memory.data<f32>([
   0.0033160091, 0.0033160091, 0.0033160091, 0.0033160091,
   -0.0135493378, -0.0135493378, -0.0135493378, -0.0135493378,

@@ -1,12 +1,5 @@
 /** What the chain and the looks beside it say. */
 export const texts = {
-  // act-names
-  lens: 'Lens',
-  stock: 'Stock',
-  years: 'Years',
-  machine: 'Machine',
-  screen: 'Screen',
-
   // adding-panel
   whatCanBeAddedToAct: (act: string): string => `What can be added to ${act}`,
   found: 'Found',

@@ -1,3 +1,5 @@
+import { shots } from './counts';
+
 /** What is said when cuts come in and go out. */
 export const texts = {
   // export-cut
@@ -16,8 +18,8 @@ export const texts = {
   itDiffersFromCutInThis: 'It differs from the cut in this:',
   openReel: 'Open the reel',
   importCutNamed: (name: string): string => `Import “${name}”`,
-  shotsOfFiles: (shots: number, files: number, missing: number): string =>
-    `${shots} ${shots === 1 ? 'shot' : 'shots'} of ${files} ${files === 1 ? 'file' : 'files'}${missing > 0 ? `, ${missing} of them missing` : ''}.`,
+  shotsOfFiles: (count: number, files: number, missing: number): string =>
+    `${shots(count)} of ${files} ${files === 1 ? 'file' : 'files'}${missing > 0 ? `, ${missing} of them missing` : ''}.`,
   eachShotKeepsItsTrim: 'Each shot keeps its trim; the rest of its file stays as handles.',
   filesOfCut: 'Files of the cut',
   leftOutOfCut: (what: string): string => `Left out: ${what}.`,
@@ -34,7 +36,7 @@ export const texts = {
   nameToBeImported: (name: string): string => `${name}, to be imported`,
   fileFor: (name: string): string => `File for ${name}`,
   imagesFor: (name: string): string => `Images for ${name}`,
-  shots: (count: number): string => (count === 1 ? '1 shot' : `${count} shots`),
+  shots,
   another: 'Another…',
   find: 'Find…',
 

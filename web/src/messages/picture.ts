@@ -60,7 +60,7 @@ export const texts = {
   onAllShots: 'On all shots',
   whatIsShown: 'What is shown',
   howItIsCompared: 'How it is compared',
-  withName: (name: string): string => `with ${name}`,
+  withName: (name: string): string => `with: ${name}`,
   zoom: 'Zoom',
   fit: 'Fit',
   fitPercent: (percent: number | null): string => (percent === null ? 'Fit' : `Fit ${percent} %`),

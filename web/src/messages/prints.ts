@@ -22,8 +22,8 @@ export const texts = {
   printing: (name: string, from: number, to: number): string => `${name}, frames ${from} to ${to}`,
 
   // prints
-  wearAlone: { alpha: 'wear alone, with alpha', grey: 'wear alone, over grey', black: 'wear alone, over black' },
   noSound: 'no sound',
+  quality: { check: 'check', master: 'master' },
   bits: (count: number): string => `${count} bits`,
   shotsFrames: (shots: number, frames: number): string => `${shots} shots, ${frames} frames`,
   frame: (number: number): string => `frame ${number}`,

@@ -1,8 +1,10 @@
+import { shots } from './counts';
+
 /** What the shelf and its bin say. */
 export const texts = {
   // bin
   bin: 'Bin',
-  reelOfShots: (shots: number): string => (shots === 1 ? 'reel, 1 shot' : `reel, ${shots} shots`),
+  reelOfShots: (count: number): string => `reel, ${shots(count)}`,
   shotOfReel: (reel: string): string => `shot of ${reel}`,
   removedIn: (time: string): string => `removed in ${time}`,
   putBackName: (name: string): string => `Put back ${name}`,
@@ -39,6 +41,6 @@ export const texts = {
   nameOfNewReel: 'Name of the new reel',
   nameOfANewReel: 'Name of a new reel',
   newReel: 'New reel',
-  shotsAndLength: (shots: number, length: string): string => `${shots} ${shots === 1 ? 'shot' : 'shots'}, ${length}`,
+  shotsAndLength: (count: number, length: string): string => `${shots(count)}, ${length}`,
   nameDeleted: (name: string): string => `“${name}” deleted`,
 } as const;

@@ -1,3 +1,5 @@
+import { shots } from './counts';
+
 /** What the stockroom says. */
 export const texts = {
   // look-card
@@ -7,7 +9,7 @@ export const texts = {
   yours: 'yours',
   applyToReel: (name: string): string => `Apply to a reel, ${name}`,
   applyTo: 'Apply to',
-  shots: (count: number): string => (count === 1 ? '1 shot' : `${count} shots`),
+  shots,
   duplicateName: (name: string): string => `Duplicate ${name}`,
   duplicate: 'Duplicate',
   file: 'File',

@@ -1,6 +1,6 @@
 import { expect, test } from '@jest/globals';
 import { traits, type NumberSetting, type Setting } from '@tin-ghost/core';
-import { keyed, positionOf, settle, valueAt } from './scale';
+import { movedByKey, positionOf, settle, valueAt } from './scale';
 
 const numbers = traits.flatMap((t) => Object.values(t.settings as Record<string, Setting>)).filter((s): s is NumberSetting => s.kind === 'number');
 
@@ -25,11 +25,11 @@ test('every key on a slider moves the value, as far as there is room, and leads 
     const at = (v: number): number => settle(s, v);
     for (const value of [s.min, s.default, s.max, 0, s.step, -s.step].map(at))
       for (const by of [0.001, 0.01]) {
-        const [up, down] = [keyed(s, value, by), keyed(s, value, -by)];
+        const [up, down] = [movedByKey(s, value, by), movedByKey(s, value, -by)];
         expect([s.name, value, up > value || value === at(s.max), down < value || value === at(s.min)]).toEqual([s.name, value, true, true]);
       }
     let value = at(s.min);
-    for (let i = 0; i < 150 && value < at(s.max); i++) value = keyed(s, value, 0.01);
+    for (let i = 0; i < 150 && value < at(s.max); i++) value = movedByKey(s, value, 0.01);
     expect([s.name, value]).toEqual([s.name, at(s.max)]);
   }
 });

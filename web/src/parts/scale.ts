@@ -32,7 +32,7 @@ export function settle(s: NumberSetting, value: number, fine = 1): number {
 }
 
 /** The value that a key on a slider goes to: so far along its way, and a step at least. @param by of the way, in either direction */
-export function keyed(s: NumberSetting, value: number, by: number): number {
+export function movedByKey(s: NumberSetting, value: number, by: number): number {
   const moved = settle(s, valueAt(s, Math.max(0, Math.min(1, positionOf(s, value) + by))));
   return (moved - value) * by > 0 ? moved : settle(s, value + Math.sign(by) * s.step);
 }

@@ -16,18 +16,21 @@ export function Toolbar({ label, ...rest }: Props) {
 
 const MOVES = ['ArrowLeft', 'ArrowRight', 'Home', 'End', 'PageUp', 'PageDown'];
 
+type Pressed = Pick<globalThis.KeyboardEvent, 'key' | 'altKey' | 'ctrlKey' | 'metaKey' | 'shiftKey' | 'target'>;
+
+const moves = ({ key, altKey, ctrlKey, metaKey, shiftKey }: Pressed): boolean => MOVES.includes(key) && !altKey && !ctrlKey && !metaKey && !shiftKey;
+
 /** Whether a key leads to another button of a toolbar. After a click it does not: the arrows are the picture's then. */
-export function leadsInToolbar(event: { key: string; altKey: boolean; ctrlKey: boolean; metaKey: boolean; shiftKey: boolean; target: EventTarget | null }): boolean {
-  if (!MOVES.includes(event.key) || event.altKey || event.ctrlKey || event.metaKey || event.shiftKey) return false;
+export function leadsInToolbar(event: Pressed): boolean {
   const at = pressable(event.target);
-  return at !== null && !wasClicked(at) && at.closest('[role="toolbar"]') !== null;
+  return moves(event) && !wasClicked(at) && Boolean(at?.closest('[role="toolbar"]'));
 }
 
 /** One button of a toolbar, round the element that is pressed. */
 export function Tool({ children, ...rest }: ComponentProps<typeof Radix.Button>) {
   const onKeyDown = (event: KeyboardEvent<HTMLButtonElement>): void => {
     rest.onKeyDown?.(event);
-    if (MOVES.includes(event.key) && !leadsInToolbar(event)) event.preventDefault();
+    if (moves(event) && wasClicked(event.currentTarget)) event.preventDefault();
   };
   return (
     <Radix.Button asChild {...rest} onKeyDown={onKeyDown}>

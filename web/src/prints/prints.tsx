@@ -5,7 +5,7 @@ import { api, refresh, usePrints } from '../api/client';
 import { fileSize, timeLeft } from '../parts/amounts';
 import { Button } from '../parts/button';
 import { Page, PageLink } from '../parts/page';
-import { CODING_NAMES, codingOf, formatName, hasQuality } from '../bench/shot/print-formats';
+import { CODING_NAMES, codingOf, formatName, hasQuality, GROUNDS } from '../bench/shot/print-formats';
 import { texts } from '../messages/prints';
 
 /** How a browser shows what is in a file. */
@@ -21,9 +21,9 @@ function described({ settings, shots, total }: Print): string {
     [kind, name, bits && texts.bits(bits)].filter(Boolean).join(' '),
     format !== 'wav' && `${width} × ${height}`,
     shots > 1 ? texts.shotsFrames(shots, total) : total === 1 ? texts.frame(to) : texts.framesFromTo(from + 1, to),
-    ground && texts.wearAlone[ground],
+    ground && GROUNDS.find(([id]) => id === ground)![1],
     bitRate !== undefined && `${bitRate} Mbit/s`,
-    quality && quality !== 'deliver' && hasQuality(coding) && quality,
+    quality && quality !== 'deliver' && hasQuality(coding) && texts.quality[quality],
     !sound && !isImages(format) && !isLoop(format) && texts.noSound,
   ]
     .filter(Boolean)

@@ -10,6 +10,7 @@ import { sourceOf } from '../render/source';
 import { LookCard } from './look-card';
 import { ALL_LOOKS, isShown, type LookFilter } from './look-filter';
 import { Plates } from './plates';
+import { ACT_NAMES } from '../messages/acts';
 import { texts } from '../messages/stockroom';
 
 const MEDIA: readonly (readonly [NonNullable<LookFilter['medium']>, string])[] = [
@@ -17,7 +18,34 @@ const MEDIA: readonly (readonly [NonNullable<LookFilter['medium']>, string])[] =
   ['tape', texts.tape],
   ['air', texts.broadcastAndCable],
 ];
+const COLOURS: readonly (readonly [NonNullable<LookFilter['colour']>, string])[] = [
+  ['colour', texts.inColour],
+  ['black and white', texts.blackAndWhite],
+];
 const SELECT = 'rounded-sm border border-rule bg-well px-2 py-1';
+
+interface NarrowProps<T extends string> {
+  label: string;
+  /** What stands there where all are shown. */
+  any: string;
+  options: readonly (readonly [T, string])[];
+  value: T | null;
+  onChange: (value: T | null) => void;
+}
+
+/** A list of what the looks are narrowed to. */
+function Narrow<T extends string>({ label, any, options, value, onChange }: NarrowProps<T>) {
+  return (
+    <select aria-label={label} value={value ?? ''} onChange={(e) => onChange((e.currentTarget.value || null) as T | null)} className={SELECT}>
+      <option value="">{any}</option>
+      {options.map(([id, name]) => (
+        <option key={id} value={id}>
+          {name}
+        </option>
+      ))}
+    </select>
+  );
+}
 
 /** The library: looks, live on a picture of one's own. */
 export function Stockroom() {
@@ -76,37 +104,9 @@ export function Stockroom() {
           onChange={(e) => narrow({ words: e.currentTarget.value })}
           className={`${SELECT} w-[260px]`}
         />
-        <select
-          aria-label={texts.carrier}
-          value={filter.medium ?? ''}
-          onChange={(e) => narrow({ medium: (e.currentTarget.value || null) as LookFilter['medium'] })}
-          className={SELECT}
-        >
-          <option value="">{texts.anyCarrier}</option>
-          {MEDIA.map(([id, name]) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </select>
-        <select aria-label={texts.act} value={filter.act ?? ''} onChange={(e) => narrow({ act: (e.currentTarget.value || null) as LookFilter['act'] })} className={SELECT}>
-          <option value="">{texts.anyAct}</option>
-          {ACTS.map((act) => (
-            <option key={act} value={act}>
-              {act}
-            </option>
-          ))}
-        </select>
-        <select
-          aria-label={texts.colour}
-          value={filter.colour ?? ''}
-          onChange={(e) => narrow({ colour: (e.currentTarget.value || null) as LookFilter['colour'] })}
-          className={SELECT}
-        >
-          <option value="">{texts.colourOrNot}</option>
-          <option value="colour">{texts.inColour}</option>
-          <option value="black and white">{texts.blackAndWhite}</option>
-        </select>
+        <Narrow label={texts.carrier} any={texts.anyCarrier} options={MEDIA} value={filter.medium} onChange={(medium) => narrow({ medium })} />
+        <Narrow label={texts.act} any={texts.anyAct} options={ACTS.map((act) => [act, ACT_NAMES[act]] as const)} value={filter.act} onChange={(act) => narrow({ act })} />
+        <Narrow label={texts.colour} any={texts.colourOrNot} options={COLOURS} value={filter.colour} onChange={(colour) => narrow({ colour })} />
         <span className="mono text-faint" role="status">
           {looks ? texts.shownOfAll(shown.length, looks.length) : ''}
         </span>

@@ -11,7 +11,7 @@ import { usePicture } from '../../render/use-picture';
 import { CdlFiles } from './cdl-files';
 import { EventPanel } from './event-panel';
 import { removeTold } from '../chain/use-actions';
-import { ACT_NAMES } from '../chain/act-names';
+import { ACT_NAMES } from '../../messages/acts';
 import { cannotAct, changeUse, lookBefore, toggleUse, traitUseAt, type UseAt } from '../state/look-edits';
 import { changeValue } from '../state/motion-edits';
 import { LackingCharacters } from './lacking-characters';

@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
 import { tooColourful, type ChoiceSetting, type Colour, type ColourSetting, type Curve, type NumberSetting, type Setting, type ToggleSetting, type Value } from '@tin-ghost/core';
 import { hasLongSign, NumberField } from '../../parts/number-field';
-import { keyed, positionOf, settle, valueAt } from '../../parts/scale';
+import { movedByKey, positionOf, settle, valueAt } from '../../parts/scale';
 import { Slider } from '../../parts/slider';
 import type { ScopeData } from '../../render/protocol';
 import { CurveEditor } from './curve-editor';
@@ -70,7 +70,7 @@ export function NumberRow({ setting, value, sign, onChange }: RowProps<NumberSet
           text={`${value} ${setting.sign}`}
           className="!h-[17px] !flex-none"
           onChange={(p) => onChange(settle(setting, valueAt(setting, p)))}
-          onKey={(by) => onChange(keyed(setting, value, by))}
+          onKey={(by) => onChange(movedByKey(setting, value, by))}
           onGesture={onGesture}
           onReset={reset}
         />

@@ -6,7 +6,7 @@ import type { Source } from '../../render/protocol';
 import { changeLook, useDocument } from '../state/document';
 import { addUse } from '../state/look-edits';
 import { offerTo, useSession } from '../state/session';
-import { ACT_NAMES } from './act-names';
+import { ACT_NAMES } from '../../messages/acts';
 import { Offer } from './offer';
 import { texts } from '../../messages/chain';
 

@@ -9,7 +9,7 @@ import { changeLook, useDocument } from '../state/document';
 import { addLife, copyLife, mayAddLife, moveLife, removeLife, toggleAll } from '../state/life-edits';
 import { sameUse, type UseAt } from '../state/look-edits';
 import { lookAt, offerTo, useSession } from '../state/session';
-import { ACT_NAMES } from './act-names';
+import { ACT_NAMES } from '../../messages/acts';
 import { Tag } from './tag';
 import { pasteCopied } from './use-actions';
 import { tellSwitched } from './tell-switched';

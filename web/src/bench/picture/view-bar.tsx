@@ -13,6 +13,7 @@ import { traitUseAt, type UseAt } from '../state/look-edits';
 import { useDocument, useLookLater } from '../state/document';
 import { MAGNIFIED, setView, setZoom, useSession } from '../state/session';
 import { actionNames } from '../../messages/actions';
+import { ACT_NAMES } from '../../messages/acts';
 import { texts } from '../../messages/picture';
 
 const VIEWS = [
@@ -21,7 +22,7 @@ const VIEWS = [
 ] as const;
 const MODE_NAMES: Record<Mode, string> = { off: texts.alone, wipe: texts.wipe, side: texts.sideBySide, blink: texts.blink, shots: texts.onAllShots };
 
-const bar = 'flex whitespace-nowrap bg-[#1b1e1f] text-[14px] text-[#d5d9d8]';
+const bar = 'flex max-w-full flex-wrap whitespace-nowrap bg-[#1b1e1f] text-[14px] text-[#d5d9d8]';
 const part = (on: boolean): string => clsx('px-2.5 py-1', on ? 'bg-[#e6e8e7] text-[#1b1e1f]' : 'hover:text-white');
 
 interface Props {
@@ -131,7 +132,7 @@ function AgainstMenu({ look, reference, traitName, children }: { look: Look; ref
             {use ? texts.without(traitName(selected!)) : texts.withoutChosenTrait}
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} disabled={!use} onSelect={choose({ kind: 'act' })}>
-            {use ? texts.withoutAct(actOf(use)) : texts.withoutItsAct}
+            {use ? texts.withoutAct(ACT_NAMES[actOf(use)]) : texts.withoutItsAct}
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} onSelect={choose({ kind: 'opened' })}>
             {texts.asItWasOpened}

@@ -90,6 +90,7 @@ export const USUAL_BIT_RATE = 12;
 const ONE_QUALITY: readonly PrintCoding[] = ['dnxhr444', 'ffv1', 'png', 'tiff', 'exr', 'pcm'];
 export const hasQuality = (coding: PrintCoding): boolean => !ONE_QUALITY.includes(coding);
 
+/** What the picture of a print is: worn, or the wear alone over a ground. */
 export const GROUNDS: readonly (readonly [Ground | 'worn', string])[] = [
   ['worn', texts.worn],
   ['alpha', texts.wearAloneWithAlpha],

@@ -2,6 +2,7 @@ import { actOf, carrierById, traitById, type Look, type Setting, type TraitUse }
 
 import type { Work } from './keeper';
 import { shownVersion } from './versions';
+import { ACT_NAMES } from '../../messages/acts';
 import { texts } from '../../messages/state';
 
 const nameOf = (use: TraitUse): string => use.name ?? traitById(use.trait)?.name ?? use.trait;
@@ -34,7 +35,7 @@ function traitWords(before: TraitUse, after: TraitUse): string {
   if (!same(before.events, after.events)) return texts.eventsOf(name);
   if (!same(before.zone, after.zone)) return texts.whereItActs(name);
   if (!same(before.when, after.when)) return texts.whenItActs(name);
-  if (actOf(before) !== actOf(after)) return texts.movedToAct(name, actOf(after));
+  if (actOf(before) !== actOf(after)) return texts.movedToAct(name, ACT_NAMES[actOf(after)]);
   return name;
 }
 

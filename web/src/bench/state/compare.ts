@@ -6,6 +6,7 @@ import type { Reference } from '@tin-ghost/contract';
 import type { Source } from '../../render/protocol';
 import { traitUseAt, type UseAt } from './look-edits';
 import { sourceOf } from '../../render/source';
+import { ACT_NAMES } from '../../messages/acts';
 import { texts } from '../../messages/state';
 
 export const MODES = ['off', 'wipe', 'side', 'blink', 'shots'] as const;
@@ -91,7 +92,7 @@ export function againstName(against: Against, look: Look, selected: UseAt | null
       return selected ? texts.withoutName(traitName(selected)) : texts.withoutChosenTrait;
     case 'act': {
       const use = traitUseAt(look, selected);
-      return use ? texts.withoutName(actOf(use)) : texts.withoutChosenAct;
+      return use ? texts.withoutName(ACT_NAMES[actOf(use)]) : texts.withoutChosenAct;
     }
     case 'opened':
       return texts.asItWasOpened;
