@@ -55,7 +55,7 @@ test('two machines are seen at work, and prints rest, go on, and go first', asyn
   await page.waitForFunction(() => /\d fps/.test(document.querySelector('tfoot')!.innerText), { timeout: 30_000 });
 
   // The last that was ordered stands at the top of the page, and is waiting: those before it are large.
-  const large = [];
+  const large: { id: string }[] = [];
   for (const shot of [2, 1]) large.push(await order(shot, 1280, 720));
   const last = await order(0, 480, 270);
   await page.goto(`${app.address}/prints`);
