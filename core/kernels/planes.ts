@@ -7,6 +7,7 @@ import { extendRow } from './resample';
 
 const WRITTEN: i32 = 0;
 const MIXED: i32 = 1;
+const ADDED: i32 = 2;
 
 /** Where rows of a plane go, and how. Addresses, then numbers, four bytes each, in this order. */
 @unmanaged
@@ -15,17 +16,55 @@ export class Laying {
   stride: usize;
   /** 0 written; 1 mixed over what is there, by weights; 2 added to it. */
   how: i32;
-  /** A plane of the same stride, and what is made of it: see mixToward. */
+  /** A plane of the same stride, whose rows do not fall from their middle outwards, and what is made of it: see mixToward. 0 where there is none. */
   weights: usize;
   /** Of what is added, its share. */
   scale: f32;
   offset: f32;
+  /** What will be mixed over this, by the same weights: a scale of 0 where nothing will. */
+  nextScale: f32;
+  nextOffset: f32;
 }
 
-/** Lays samples that are not simply written. @param at bytes from the plane's beginning */
-function lay(to: Laying, row: usize, at: usize, count: i32): void {
-  if (to.how == MIXED) mixToward(to.dst + at, row, to.weights + at, count, to.scale, to.offset);
-  else addRow(to.dst + at, row, count, to.scale);
+/** Columns come in groups of so many. */
+const GROUP: i32 = 16;
+
+/** How many columns of a row, counted from one of its ends (`step` leads from it inwards), have a share of at least `least`, or more than it. */
+function sharing(end: usize, step: isize, count: i32, scale: f32, offset: f32, least: f32, more: bool): i32 {
+  let low = 0, high = count;
+  while (low < high) {
+    const i = (low + high) >> 1;
+    const share = load<f32>(end + <usize>(step * i)) * scale + offset;
+    if (more ? share > least : share >= least) low = i + 1;
+    else high = i;
+  }
+  return low;
+}
+
+/** Of the row at hand: columns up to `begin` and from `end` on will be covered; up to `left` and from `right` on there is a share; up to `full` and from `fullRight` on all of it. */
+let begin: i32 = 0, left: i32 = 0, full: i32 = 0;
+let end: i32 = 0, right: i32 = 0, fullRight: i32 = 0;
+
+/** Which columns of a row are asked for. What counts for nothing is not worked out. @param at bytes from the plane's beginning */
+function seek(to: Laying, at: usize, width: i32): void {
+  begin = 0, left = width, full = width;
+  end = width, right = width, fullRight = width;
+  if (to.how == ADDED || to.weights == 0) return;
+  const first = to.weights + at, last = first + (<usize>(width - 1) << 2);
+  const half = width >> 1;
+  if (to.nextScale > 0) {
+    begin = sharing(first, 4, half, to.nextScale, to.nextOffset, 1, false) & -GROUP;
+    end = min(width, (width - sharing(last, -4, half, to.nextScale, to.nextOffset, 1, false) + GROUP - 1) & -GROUP);
+  }
+  if (to.how != MIXED) return;
+  full = sharing(first, 4, half, to.scale, to.offset, 1, false) & -GROUP;
+  fullRight = min(width, (width - sharing(last, -4, half, to.scale, to.offset, 1, false) + GROUP - 1) & -GROUP);
+  const shared = sharing(first, 4, half, to.scale, to.offset, 0, true), sharedRight = sharing(last, -4, half, to.scale, to.offset, 0, true);
+  if (shared == half && sharedRight == half) return;
+  left = min(width, (shared + GROUP - 1) & -GROUP);
+  right = (width - sharedRight) & -GROUP;
+  // The two sides meet.
+  if (left >= right) left = right = width;
 }
 
 /** Row `y`, the first or the last where there is none. */
@@ -44,16 +83,55 @@ export function bellPlane(to: Laying, src: usize, stride: usize, width: i32, hei
   const out = room + (<usize>((width + 2 * reach + 16) & ~3) << 2);
   const list = out + (<usize>((width + 16) & ~3) << 2);
   for (let y = 0; y < height; y++) {
-    for (let j = -reach; j <= reach; j++) store<u32>(list + (<usize>(j + reach) << 2), <u32>held(src, stride, y + j, height));
-    bellRows(middle, list, width, weights, reach);
-    extendRow(middle, width, reach);
-    const at = <usize>y * to.stride;
-    if (to.how == WRITTEN) bellRow(to.dst + at, middle, width, weights, reach);
-    else {
-      bellRow(out, middle, width, weights, reach);
-      lay(to, out, at, width);
-    }
+    seek(to, <usize>y * to.stride, width);
+    bellSpan(to, src, stride, y, begin, min(left, end), width, height, weights, reach, middle, out, list);
+    bellSpan(to, src, stride, y, max(right, begin), end, width, height, weights, reach, middle, out, list);
   }
+}
+
+/** Columns of a row of `bellPlane`. */
+function bellSpan(
+  to: Laying, src: usize, stride: usize, y: i32, from: i32, until: i32, width: i32, height: i32,
+  weights: usize, reach: i32, middle: usize, out: usize, list: usize,
+): void {
+  if (from >= until) return;
+  const low = max(0, from - reach) & ~3, high = min(width, until + reach);
+  const skipped = <usize>low << 2;
+  for (let j = -reach; j <= reach; j++) store<u32>(list + (<usize>(j + reach) << 2), <u32>(held(src, stride, y + j, height) + skipped));
+  bellRows(middle + skipped, list, high - low, weights, reach);
+  if (low == 0 || high == width) extendRow(middle, width, reach);
+  const at = <usize>y * to.stride;
+  for (let x = from; x < until;) {
+    const next = stretch(to, x, until);
+    const place = <usize>x << 2;
+    if (written(to, x)) bellRow(to.dst + at + place, middle + place, next - x, weights, reach);
+    else {
+      bellRow(out, middle + place, next - x, weights, reach);
+      lay(to, out, at + place, next - x);
+    }
+    x = next;
+  }
+}
+
+/** Whether a column of the row at hand is written: where there is no share of what is there. */
+// @ts-ignore: decorator
+@inline
+function written(to: Laying, x: i32): bool {
+  return to.how == WRITTEN || (to.how == MIXED && (x < full || x >= fullRight));
+}
+
+/** Where the columns end that go like this one. */
+// @ts-ignore: decorator
+@inline
+function stretch(to: Laying, x: i32, until: i32): i32 {
+  if (to.how != MIXED) return until;
+  return x < full ? min(full, until) : x < fullRight ? min(fullRight, until) : until;
+}
+
+/** Lays samples that are not simply written. @param at bytes from the plane's beginning */
+function lay(to: Laying, row: usize, at: usize, count: i32): void {
+  if (to.how == MIXED) mixToward(to.dst + at, row, to.weights + at, count, to.scale, to.offset);
+  else addRow(to.dst + at, row, count, to.scale);
 }
 
 /** Samples by which a row that is halved or doubled is continued on each side. */
@@ -80,15 +158,33 @@ export function doublePlane(to: Laying, src: usize, stride: usize, width: i32, h
   const middle = room + 32;
   const out = middle + (<usize>((columns + 19) & ~3) << 2);
   for (let y = 0; y < height; y++) {
-    const near = y >> 1;
-    const toward = y & 1 ? 1 : -1;
-    doubleRows(middle, held(src, stride, near + toward, rows), held(src, stride, near, rows), held(src, stride, near - toward, rows), columns);
-    extendRow(middle, columns, EDGE);
-    const at = <usize>y * to.stride;
-    if (to.how == WRITTEN) doubleRow(to.dst + at, middle, columns);
+    seek(to, <usize>y * to.stride, width);
+    doubleSpan(to, src, stride, y, begin, min(left, end), width, columns, rows, middle, out);
+    doubleSpan(to, src, stride, y, max(right, begin), end, width, columns, rows, middle, out);
+  }
+}
+
+/** Columns of a row of `doublePlane`. */
+function doubleSpan(to: Laying, src: usize, stride: usize, y: i32, from: i32, until: i32, width: i32, columns: i32, rows: i32, middle: usize, out: usize): void {
+  if (from >= until) return;
+  const near = y >> 1;
+  const toward = y & 1 ? 1 : -1;
+  const low = max(0, (from >> 1) - EDGE) & ~3, high = min(columns, ((until + 1) >> 1) + EDGE);
+  const skipped = <usize>low << 2;
+  doubleRows(
+    middle + skipped, held(src, stride, near + toward, rows) + skipped, held(src, stride, near, rows) + skipped, held(src, stride, near - toward, rows) + skipped, high - low,
+  );
+  if (low == 0 || high == columns) extendRow(middle, columns, EDGE);
+  const at = <usize>y * to.stride;
+  for (let x = from; x < until;) {
+    const next = stretch(to, x, until);
+    const place = <usize>x << 2;
+    const half = middle + (<usize>(x >> 1) << 2);
+    if (written(to, x)) doubleRow(to.dst + at + place, half, (next - x + 1) >> 1);
     else {
-      doubleRow(out, middle, columns);
-      lay(to, out, at, width);
+      doubleRow(out, half, (next - x + 1) >> 1);
+      lay(to, out, at + place, next - x);
     }
+    x = next;
   }
 }

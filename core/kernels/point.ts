@@ -16,8 +16,17 @@ export function clampRow(p: usize, count: i32, low: f32, high: f32): void {
 /** dst = dst + src * scale. */
 export function addRow(dst: usize, src: usize, count: i32, scale: f32): void {
   const s = f32x4.splat(scale);
-  const end = <usize>count << 2;
-  for (let x: usize = 0; x < end; x += 16) v128.store(dst + x, f32x4.add(v128.load(dst + x), f32x4.mul(v128.load(src + x), s)));
+  const end = dst + (<usize>count << 2);
+  const from = src - dst;
+  for (; dst + 48 < end; dst += 64) {
+    const a = f32x4.add(v128.load(dst), f32x4.mul(v128.load(dst + from), s)), b = f32x4.add(v128.load(dst, 16), f32x4.mul(v128.load(dst + from, 16), s));
+    const c = f32x4.add(v128.load(dst, 32), f32x4.mul(v128.load(dst + from, 32), s)), d = f32x4.add(v128.load(dst, 48), f32x4.mul(v128.load(dst + from, 48), s));
+    v128.store(dst, a);
+    v128.store(dst, b, 16);
+    v128.store(dst, c, 32);
+    v128.store(dst, d, 48);
+  }
+  for (; dst < end; dst += 16) v128.store(dst, f32x4.add(v128.load(dst), f32x4.mul(v128.load(dst + from), s)));
 }
 
 /**
@@ -95,6 +104,15 @@ export function ellipseRow(dst: usize, count: i32, start: f32, step: f32, across
 
 /** dst = dst * src, sample by sample. */
 export function timesRow(dst: usize, src: usize, count: i32): void {
-  const end = <usize>count << 2;
-  for (let x: usize = 0; x < end; x += 16) v128.store(dst + x, f32x4.mul(v128.load(dst + x), v128.load(src + x)));
+  const end = dst + (<usize>count << 2);
+  const from = src - dst;
+  for (; dst + 48 < end; dst += 64) {
+    const a = f32x4.mul(v128.load(dst), v128.load(dst + from)), b = f32x4.mul(v128.load(dst, 16), v128.load(dst + from, 16));
+    const c = f32x4.mul(v128.load(dst, 32), v128.load(dst + from, 32)), d = f32x4.mul(v128.load(dst, 48), v128.load(dst + from, 48));
+    v128.store(dst, a);
+    v128.store(dst, b, 16);
+    v128.store(dst, c, 32);
+    v128.store(dst, d, 48);
+  }
+  for (; dst < end; dst += 16) v128.store(dst, f32x4.mul(v128.load(dst), v128.load(dst + from)));
 }

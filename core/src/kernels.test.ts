@@ -424,4 +424,82 @@ describe('the Gaussian', () => {
     engine.release(at);
     blur.release();
   });
+
+  // What counts for nothing at a place is not worked out there: nothing of what lay there before may be left.
+  test.each([
+    [1, 1],
+    [7, 3],
+    [17, 9],
+    [33, 41],
+    [130, 97],
+    [401, 64],
+  ])('whose size goes with the place writes every pixel of %d by %d, and keeps what is even', (width, height) => {
+    const blur = new Blur(engine, width, height);
+    const stride = ((width + 7) & ~7) * 4;
+    const [src, dst] = [engine.allocate(stride * height), engine.allocate(stride * height)];
+    const planes: number[] = [];
+    /** 0 in the middle, 1 in the corners, more than one size in between. */
+    const weights = (columns: number, rows: number, bytes: number): number => {
+      const at = engine.allocate(bytes * rows);
+      planes.push(at);
+      for (let y = 0; y < rows; y++) {
+        const row = engine.floats(at + y * bytes, columns);
+        for (let x = 0; x < columns; x++) row[x] = Math.min(1, Math.max(0, Math.hypot((2 * (x + 0.5)) / columns - 1, (2 * (y + 0.5)) / rows - 1) - 0.3));
+      }
+      return at;
+    };
+    const ends: [number, number][] = [
+      [0, 0.9],
+      [0.4, 3],
+      [0.9, 2.8],
+      [1.3, 9],
+      [3, 20],
+    ];
+    for (const [near, far] of ends) {
+      for (let y = 0; y < height; y++) {
+        engine.floats(src + y * stride, width).fill(0.625);
+        engine.floats(dst + y * stride, width).fill(NaN);
+      }
+      blur.runVarying(dst, src, stride, near, far, weights);
+      let other = 0;
+      for (let y = 0; y < height; y++) for (const v of engine.floats(dst + y * stride, width)) if (!(Math.abs(v - 0.625) < 1e-5)) other++;
+      expect([near, far, other]).toEqual([near, far, 0]);
+    }
+    for (const at of [src, dst, ...planes]) engine.release(at);
+    blur.release();
+  });
+
+  test('whose size goes with the place is, column by column, of the size that its share says', () => {
+    const [width, height] = [512, 64];
+    const blur = new Blur(engine, width, height);
+    const stride = width * 4;
+    const [src, dst] = [engine.allocate(stride * height), engine.allocate(stride * height)];
+    const planes: number[] = [];
+    const share = (x: number, columns: number): number => Math.min(1, Math.max(0, (Math.abs((2 * (x + 0.5)) / columns - 1) - 0.25) * 2));
+    const weights = (columns: number, rows: number, bytes: number): number => {
+      const at = engine.allocate(bytes * rows);
+      planes.push(at);
+      for (let y = 0; y < rows; y++) engine.floats(at + y * bytes, columns).set(Float32Array.from({ length: columns }, (_, x) => share(x, columns)));
+      return at;
+    };
+    const [near, far] = [1, 4];
+    // A line across the middle of the picture spreads up and down by the size of each column.
+    for (let y = 0; y < height; y++) engine.floats(src + y * stride, width).fill(y === height / 2 ? 1 : 0);
+    blur.runVarying(dst, src, stride, near, far, weights);
+    for (let x = 4; x < width - 4; x += 7) {
+      let [sum, spread] = [0, 0];
+      for (let y = 0; y < height; y++) {
+        const v = engine.floats(dst + y * stride, width)[x]!;
+        sum += v;
+        spread += v * (y - height / 2) ** 2;
+      }
+      expect(sum).toBeCloseTo(1, 4);
+      const asked = near + (far - near) * share(x, width);
+      // A mixture of two sizes has the mean of their squares: a little more than the square of their mean.
+      expect(Math.sqrt(spread) / asked).toBeGreaterThan(0.95);
+      expect(Math.sqrt(spread) / asked).toBeLessThan(1.09);
+    }
+    for (const at of [src, dst, ...planes]) engine.release(at);
+    blur.release();
+  });
 });

@@ -84,7 +84,7 @@ interface Level {
   readonly stride: number;
 }
 
-/** Weights of the pixels of a picture of some size, 0 to 1, rows of `stride` bytes: where its address lies. */
+/** Weights of the pixels of a picture of some size, 0 to 1, falling nowhere along a row from its middle outwards, rows of `stride` bytes: where its address lies. */
 export type WeightsOf = (width: number, height: number, stride: number) => number;
 
 /** What a point becomes: a bell, whose size is its sigma, or an even disc, whose size is its radius. */
@@ -97,14 +97,16 @@ interface Link {
   readonly offset: number;
 }
 
-/** Where what comes is laid: written, mixed over what is there by weights of the same rows, or added by a share. */
+/** Where what comes is laid: written, mixed over what is there by weights of the same rows, or added by a share; `next` will be mixed over it by the same weights. */
 type Laid = { readonly dst: number } & (
-  { readonly how: 'written' } | { readonly how: 'mixed'; readonly weights: number; readonly link: Link } | { readonly how: 'added'; readonly share: number }
+  | { readonly how: 'written'; readonly weights?: number; readonly next?: Link }
+  | { readonly how: 'mixed'; readonly weights: number; readonly link: Link; readonly next?: Link }
+  | { readonly how: 'added'; readonly share: number }
 );
 const HOW = ['written', 'mixed', 'added'] as const;
 
 /** Bytes of a `Laying` (`core/kernels/planes.ts`). */
-const LAYING_BYTES = 24;
+const LAYING_BYTES = 32;
 
 /**
  * Blur of planes of one size, of any radius in about constant time: wide bells run on a reduced picture. Halving by
@@ -223,7 +225,11 @@ export class Blur {
     const here = links.filter(({ size }) => this.reduced(level, size, spread) === undefined);
     const below = links.slice(here.length).map((link) => ({ ...link, size: this.reduced(level, link.size, spread)! }));
     const w = weights(width, height, stride);
-    const to = (i: number): Laid => (i === 0 ? { dst, how: 'written' } : { dst, how: 'mixed', weights: w, link: links[i]! });
+    const to = (i: number): Laid => {
+      // What is laid from a reduced picture is the last.
+      const next = i < here.length ? links[i + 1] : undefined;
+      return i === 0 ? { dst, how: 'written', weights: w, next } : { dst, how: 'mixed', weights: w, link: links[i]!, next };
+    };
     here.forEach(({ size }, i) => (spread === 'disc' ? this.disc(level, src, size, to(i)) : this.bell(level, src, size, to(i))));
     if (below.length === 0) return;
     const half = this.halve(level, src);
@@ -235,8 +241,10 @@ export class Blur {
   /** Tells the kernels where rows go. */
   private laid(to: Laid, stride: number): number {
     const at = this.laying.at(LAYING_BYTES);
-    this.engine.ints(at, 4).set([to.dst, stride, HOW.indexOf(to.how), to.how === 'mixed' ? to.weights : 0]);
+    this.engine.ints(at, 4).set([to.dst, stride, HOW.indexOf(to.how), to.how === 'added' ? 0 : (to.weights ?? 0)]);
     this.engine.floats(at + 16, 2).set(to.how === 'mixed' ? [to.link.scale, to.link.offset] : [to.how === 'added' ? to.share : 1, 0]);
+    const next = to.how === 'added' ? undefined : to.next;
+    this.engine.floats(at + 24, 2).set([next?.scale ?? 0, next?.offset ?? 0]);
     return at;
   }
 
