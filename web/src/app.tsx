@@ -1,4 +1,4 @@
-import { lazy, Suspense, useEffect, type ComponentType, type ReactNode } from 'react';
+import { lazy, Suspense, useEffect, useState, type ComponentType, type ReactNode } from 'react';
 import { BrowserRouter, Link, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
 import { askForReel, useLocked } from './api/client';
@@ -9,30 +9,57 @@ import { TopBar } from './parts/top-bar';
 import { useTitle } from './parts/use-title';
 import { PasswordScreen } from './password/password-screen';
 import { EndedPrints } from './prints/ended-prints';
+import { preview } from './render/preview';
 import { Shelf } from './shelf/shelf';
 import { texts } from './messages/app';
 
 /** Screens that are not open are loaded so long after the first. */
 const LOADED_LATER_MS = 2000;
+/** After so long the page shows its bar rather than nothing. */
+const WAITED_FOR_MS = 400;
 
-const openBench = () => import('./bench/bench').then(({ Bench }) => ({ default: Bench }));
-const openStockroom = () => import('./stockroom/stockroom').then(({ Stockroom }) => ({ default: Stockroom }));
-const openPrints = () => import('./prints/prints').then(({ Prints }) => ({ default: Prints }));
-const openMachines = () => import('./prints/machines').then(({ Machines }) => ({ default: Machines }));
-/** A screen that is loaded when it is first opened. */
-const screen = (open: () => Promise<{ default: ComponentType }>) => lazy(() => open().catch(() => ({ default: NotLoaded })));
-const [Bench, Stockroom, Prints, Machines] = [screen(openBench), screen(openStockroom), screen(openPrints), screen(openMachines)];
+interface Screen {
+  (): ReactNode;
+  load(): Promise<unknown>;
+}
 
-/** A page that opens on the bench asks for its parts, the reel and what renders side by side, not one after the other. */
-export function hurryToBench(path: string): void {
+/** A screen that is loaded when it is first opened, or before. */
+function screen(open: () => Promise<ComponentType>): Screen {
+  let loaded: ComponentType | undefined;
+  const load = (): Promise<{ default: ComponentType }> =>
+    open().then(
+      (component) => ({ default: (loaded = component) }),
+      () => ({ default: NotLoaded }),
+    );
+  const Later = lazy(load);
+  /** What is at hand is shown at once: React holds back for 0.3 s whatever comes in place of a fallback. */
+  const Shown = () => {
+    const [Component] = useState(() => loaded ?? Later);
+    return <Component />;
+  };
+  return Object.assign(Shown, { load });
+}
+
+const Bench = screen(() => import('./bench/bench').then(({ Bench }) => Bench));
+const Stockroom = screen(() => import('./stockroom/stockroom').then(({ Stockroom }) => Stockroom));
+const Prints = screen(() => import('./prints/prints').then(({ Prints }) => Prints));
+const Machines = screen(() => import('./prints/machines').then(({ Machines }) => Machines));
+const PATHS: readonly (readonly [RegExp, Screen])[] = [
+  [/^\/reels\//, Bench],
+  [/^\/stockroom/, Stockroom],
+  [/^\/prints/, Prints],
+  [/^\/machines/, Machines],
+];
+
+/** Loads the screen that a page opens on, but waits no longer than a moment. The bench asks for its parts, the reel and what renders side by side, not one after the other. */
+export async function hurry(path: string): Promise<void> {
   const reel = /^\/reels\/([^/]+)/.exec(path)?.[1];
-  if (!reel) return;
-  askForReel(reel);
-  void openBench().catch(() => undefined);
-  void import('./render/preview').then(
-    ({ preview }) => preview(),
-    () => undefined,
-  );
+  if (reel) {
+    preview();
+    askForReel(reel);
+  }
+  const loading = PATHS.find(([pattern]) => pattern.test(path))?.[1].load();
+  await Promise.race([loading, new Promise((done) => setTimeout(done, WAITED_FOR_MS))]);
 }
 
 export function App() {
@@ -40,7 +67,7 @@ export function App() {
   useEffect(() => (locked ? undefined : followNews()), [locked]);
   useEffect(() => {
     // The others are at hand before they are asked for, also where the server has gone by then.
-    const idle = setTimeout(() => void Promise.allSettled([openBench(), openStockroom(), openPrints(), openSender()]), LOADED_LATER_MS);
+    const idle = setTimeout(() => void Promise.allSettled([Bench.load(), Stockroom.load(), Prints.load(), Machines.load(), openSender()]), LOADED_LATER_MS);
     return () => clearTimeout(idle);
   }, []);
   if (locked) return <PasswordScreen />;

@@ -1,6 +1,5 @@
 import { createRoot } from 'react-dom/client';
-import { App, hurryToBench } from './app';
+import { App, hurry } from './app';
 import './styles.css';
 
-hurryToBench(location.pathname);
-createRoot(document.getElementById('root')!).render(<App />);
+void hurry(location.pathname).then(() => createRoot(document.getElementById('root')!).render(<App />));

@@ -29,6 +29,9 @@ export interface WearOptions {
 /** More workers than this would only compete with the page and the decoder. */
 const MOST_WORKERS = 6;
 
+/** The first picture has a worker to itself for so long at the most: its footage may not come. */
+const LONGEST_ALONE_MS = 3000;
+
 /** An order over which so many workers died is not tried again: it would take the next with it. */
 const MOST_DEATHS = 2;
 
@@ -42,10 +45,13 @@ function numberOf(thing: object): number {
   return known;
 }
 
-/** The render workers of the page. The first has the machine to itself until it has answered; then the others come. One that dies is replaced, and what it was at is done by another. */
+/** The render workers of the page. The first has the machine to itself until it has made a picture; then the others come. One that dies is replaced, and what it was at is done by another. */
 export class Preview {
   private readonly entries: Entry[] = [];
   private next = 1;
+  /** How far the first picture is; what is asked while it is made waits until it is there. */
+  private first: 'unasked' | 'asked' | 'made' = 'unasked';
+  private readonly held: Waiting[] = [];
 
   /** @param onDeath told when a worker had to be replaced */
   constructor(
@@ -61,14 +67,32 @@ export class Preview {
     this.entries.push(entry);
   }
 
-  /** Orders under way. */
+  /** Orders under way, and those that wait. */
   get load(): number {
-    return this.entries.reduce((sum, entry) => sum + entry.under.size, 0);
+    return this.entries.reduce((sum, entry) => sum + entry.under.size, this.held.length);
   }
 
   /** Has the least busy worker do something. */
   ask<O extends Order>(order: O): Promise<ResultOf<O>> {
-    return new Promise((resolve, reject) => this.give({ order, deaths: 0, resolve: resolve, reject }));
+    return new Promise((resolve, reject) => {
+      const waiting = { order, deaths: 0, resolve, reject };
+      if (this.first === 'asked') this.held.push(waiting);
+      else {
+        if (this.first === 'unasked' && order.kind === 'wear') {
+          this.first = 'asked';
+          setTimeout(() => this.opened(), LONGEST_ALONE_MS);
+        }
+        this.give(waiting);
+      }
+    });
+  }
+
+  /** The first picture is made, or cannot be. */
+  private opened(): void {
+    if (this.first === 'made') return;
+    this.first = 'made';
+    while (this.entries.length < this.size) this.add();
+    for (const waiting of this.held.splice(0)) this.give(waiting);
   }
 
   private give(waiting: Waiting): void {
@@ -87,9 +111,9 @@ export class Preview {
       if (watched(data)) return;
       const waiting = entry.under.get(data.id);
       entry.under.delete(data.id);
-      while (this.entries.length < this.size) this.add();
       if ('error' in data) waiting?.reject(new Error(data.error));
       else waiting?.resolve(data.result);
+      if (waiting?.order.kind === 'wear') this.opened();
     };
   }
 
@@ -101,7 +125,10 @@ export class Preview {
     this.onDeath(why);
     for (const waiting of left) {
       if (waiting.deaths + 1 < MOST_DEATHS) this.give({ ...waiting, deaths: waiting.deaths + 1 });
-      else waiting.reject(new Error(texts.endedTwice(why)));
+      else {
+        waiting.reject(new Error(texts.endedTwice(why)));
+        this.opened();
+      }
     }
   }
 
