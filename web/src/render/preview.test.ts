@@ -26,7 +26,7 @@ class FakeWorker {
 }
 
 const source = { mediaId: 'tram', frames: 10, rate: 25 } as Source;
-const events: Order = { kind: 'events', look: EMPTY_LOOK, rate: 25, frames: 10 } as Order;
+const events: Order = { kind: 'events', look: EMPTY_LOOK, rate: 25, frames: 10 };
 const wear = (preview: Preview, n = 0): Promise<unknown> => preview.wear(source, n, EMPTY_LOOK, { width: 320, height: 180 });
 
 const real = (globalThis as { Worker?: unknown }).Worker;
