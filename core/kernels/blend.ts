@@ -23,6 +23,16 @@ export function mixWeighted(dst: usize, under: usize, weights: usize, count: i32
   }
 }
 
+/** dst = the mean of two rows, and `level` times by how much one row exceeds another: lines of which what is turned from one to the other cancels. */
+export function combRow(dst: usize, own: usize, above: usize, near: usize, far: usize, count: i32, level: f32): void {
+  const half = f32x4.splat(0.5), s = f32x4.splat(level);
+  const toOwn = own - dst, toAbove = above - dst, toNear = near - dst, toFar = far - dst;
+  for (const end = dst + (<usize>count << 2); dst < end; dst += 16) {
+    const mean = f32x4.mul(f32x4.add(v128.load(dst + toOwn), v128.load(dst + toAbove)), half);
+    v128.store(dst, f32x4.add(mean, f32x4.mul(f32x4.sub(v128.load(dst + toNear), v128.load(dst + toFar)), s)));
+  }
+}
+
 /** dst = dst + share * (top - dst), share = weights * scale + offset, held to 0..1. */
 export function mixToward(dst: usize, top: usize, weights: usize, count: i32, scale: f32, offset: f32): void {
   const s = f32x4.splat(scale), o = f32x4.splat(offset);

@@ -76,16 +76,19 @@ export function phaseFour(p: usize, count: i32): void {
   }
 }
 
+/** Bits of a number without its sign, and the sign; a quarter and a half of a turn; the least strength that is told from none. See lanes.ts. */
+const SIZE: usize = memory.data<i32>([0x7fffffff, 0x7fffffff, 0x7fffffff, 0x7fffffff, 0x80000000, 0x80000000, 0x80000000, 0x80000000], 16);
+const TURNS: usize = memory.data<f32>([0.25, 0.25, 0.25, 0.25, 0.5, 0.5, 0.5, 0.5, 1e-30, 1e-30, 1e-30, 1e-30], 16);
+
 /** The carrier of a row of phases from -1/2 to 1/2, as strong as `strength` says: cosines to `i`, sines to `q`. */
 export function carrierRow(i: usize, q: usize, phase: usize, strength: usize, count: i32): void {
-  const half = f32x4.splat(0.5), quarter = f32x4.splat(0.25);
-  for (let at: usize = 0, end = <usize>count << 2; at < end; at += 16) {
-    const t = v128.load(phase + at), a = v128.load(strength + at);
-    const size = f32x4.abs(t);
-    const folded = f32x4.pmin(size, f32x4.sub(half, size));
-    const sign = v128.and(t, i32x4.splat(0x80000000));
-    v128.store(q + at, f32x4.mul(a, sine(v128.or(folded, sign))));
-    v128.store(i + at, f32x4.mul(a, sine(f32x4.sub(quarter, size))));
+  const toQ = q - i, toPhase = phase - i, toStrength = strength - i;
+  for (const end = i + (<usize>count << 2); i < end; i += 16) {
+    const t = v128.load(i + toPhase), a = v128.load(i + toStrength);
+    const size = v128.and(t, v128.load(SIZE));
+    const folded = f32x4.pmin(size, f32x4.sub(v128.load(TURNS, 16), size));
+    v128.store(i + toQ, f32x4.mul(a, sine(v128.or(folded, v128.and(t, v128.load(SIZE, 16))))));
+    v128.store(i, f32x4.mul(a, sine(f32x4.sub(v128.load(TURNS), size))));
   }
 }
 
@@ -100,25 +103,36 @@ export function addTimesRow(dst: usize, a: usize, b: usize, count: i32): void {
  * `i` and `q` must have one sample before the first.
  */
 export function discriminateRow(dst: usize, i: usize, q: usize, count: i32): void {
-  const zero = f32x4.splat(0);
-  const least = f32x4.splat(1e-30);
-  const quarter = f32x4.splat(0.25), half = f32x4.splat(0.5);
-  for (let at: usize = 0, end = <usize>count << 2; at < end; at += 16) {
-    const i0 = v128.load(i + at - 4), q0 = v128.load(q + at - 4);
-    const i1 = v128.load(i + at), q1 = v128.load(q + at);
-    const y = f32x4.sub(f32x4.mul(q1, i0), f32x4.mul(i1, q0));
-    const x = f32x4.add(f32x4.mul(i1, i0), f32x4.mul(q1, q0));
-    const ax = f32x4.abs(x), ay = f32x4.abs(y);
-    const t = f32x4.div(f32x4.pmin(ax, ay), f32x4.add(f32x4.pmax(ax, ay), least));
-    const s = f32x4.mul(t, t);
-    let p = f32x4.add(f32x4.mul(v128.load(ARC), s), v128.load(ARC, 16));
-    p = f32x4.add(f32x4.mul(p, s), v128.load(ARC, 32));
-    p = f32x4.add(f32x4.mul(p, s), v128.load(ARC, 48));
-    let turn = f32x4.mul(t, f32x4.add(f32x4.mul(p, s), v128.load(ARC, 64)));
-    turn = v128.bitselect(f32x4.sub(quarter, turn), turn, f32x4.gt(ay, ax));
-    turn = v128.bitselect(f32x4.sub(half, turn), turn, f32x4.lt(x, zero));
-    v128.store(dst + at, v128.or(turn, v128.and(y, i32x4.splat(0x80000000))));
+  const end = i + (<usize>count << 2);
+  const toQ = q - i, to = dst - i;
+  for (; i + 16 < end; i += 32) {
+    const a = turn(v128.load(i - 4), v128.load(i + toQ - 4), v128.load(i), v128.load(i + toQ));
+    const b = turn(v128.load(i + 12), v128.load(i + toQ + 12), v128.load(i, 16), v128.load(i + toQ, 16));
+    v128.store(i + to, a);
+    v128.store(i + to, b, 16);
   }
+  if (i < end) v128.store(i + to, turn(v128.load(i - 4), v128.load(i + toQ - 4), v128.load(i), v128.load(i + toQ)));
+}
+
+/** The turn from one place of a carrier to the next, in cycles. */
+// @ts-ignore: decorator
+@inline
+function turn(i0: v128, q0: v128, i1: v128, q1: v128): v128 {
+  const y = f32x4.sub(f32x4.mul(q1, i0), f32x4.mul(i1, q0));
+  const x = f32x4.add(f32x4.mul(i1, i0), f32x4.mul(q1, q0));
+  const ax = v128.and(x, v128.load(SIZE)), ay = v128.and(y, v128.load(SIZE));
+  const t = f32x4.div(f32x4.pmin(ax, ay), f32x4.add(f32x4.pmax(ax, ay), v128.load(TURNS, 32)));
+  const s = f32x4.mul(t, t);
+  let p = f32x4.add(f32x4.mul(v128.load(ARC), s), v128.load(ARC, 16));
+  p = f32x4.add(f32x4.mul(p, s), v128.load(ARC, 32));
+  p = f32x4.add(f32x4.mul(p, s), v128.load(ARC, 48));
+  p = f32x4.mul(t, f32x4.add(f32x4.mul(p, s), v128.load(ARC, 64)));
+  // Beyond an eighth of a turn it is what lacks of a quarter, beyond a quarter what lacks of a half. (a - p, or p: p with its sign turned, and a or 0 added.)
+  const steep = f32x4.gt(ay, ax);
+  p = f32x4.add(v128.and(v128.load(TURNS), steep), v128.xor(p, v128.and(v128.load(SIZE, 16), steep)));
+  const back = f32x4.lt(x, f32x4.splat(0));
+  p = f32x4.add(v128.and(v128.load(TURNS, 16), back), v128.xor(p, v128.and(v128.load(SIZE, 16), back)));
+  return v128.or(p, v128.and(y, v128.load(SIZE, 16)));
 }
 
 /** Where the carrier is weaker than `least`, what stands in `above`. */

@@ -59,6 +59,7 @@ export interface Kernels {
   logRow(p: number, count: number, scale: number, floor: number): void;
   expRow(p: number, count: number, scale: number): void;
   mix(dst: number, under: number, count: number, share: number): void;
+  combRow(dst: number, own: number, above: number, near: number, far: number, count: number, level: number): void;
   mixWeighted(dst: number, under: number, weights: number, count: number, share: number): void;
   mixToward(dst: number, top: number, weights: number, count: number, scale: number, offset: number): void;
   layRow(dst: number, cover: number, count: number, value: number, share: number): void;

@@ -55,6 +55,11 @@ describe.each(LENGTHS)('rows of %d', (n) => {
       run([a, b], ([p, q]) => k.mix(p!, q!, n, 0.3)),
       twin.mix(a, b, 0.3),
     );
+    const d = numbers(n, 4);
+    alike(
+      run([numbers(n, 5), a, b, c, d], ([to, p, q, r, s]) => k.combRow(to!, p!, q!, r!, s!, n, -0.2)),
+      twin.comb(a, b, c, d, -0.2),
+    );
     alike(
       run([a, b, c], ([p, q, w]) => k.mixWeighted(p!, q!, w!, n, 0.7)),
       twin.mixWeighted(a, b, c, 0.7),

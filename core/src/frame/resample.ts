@@ -1,4 +1,5 @@
 import type { Engine, Store } from '../engine';
+import { Lately } from '../lately';
 import { floatStride } from './surface';
 
 /** For each target sample, the first source sample it takes and the weights of it and those after. */
@@ -58,19 +59,11 @@ function bessel(x: number): number {
  * @param sin the kernels' sine @param length half the filter, in samples of the coarser side
  */
 export function flatTaps(count: number, from: number, step: number, sin: (x: number) => number, length = FLAT_REACH): Taps {
-  let made = flat.get(sin);
-  if (!made) flat.set(sin, (made = new Map()));
-  const key = [count, from, step, length].join();
-  const taps = made.get(key) ?? flatTapsOf(count, from, step, sin, length);
-  made.delete(key);
-  made.set(key, taps);
-  if (made.size > MOST_KEPT) made.delete(made.keys().next().value!);
-  return taps;
+  return flat.get([count, from, step, length].join(), () => flatTapsOf(count, from, step, sin, length));
 }
 
-/** Those made last, by the sine they were made with: each change of a look makes a plan, whose raster is that of the one before. */
-const flat = new WeakMap<(x: number) => number, Map<string, Taps>>();
-const MOST_KEPT = 12;
+/** Those made last. The kernels' sine is the same in every engine. */
+const flat = new Lately<Taps>(12);
 
 function flatTapsOf(count: number, from: number, step: number, sin: (x: number) => number, length: number): Taps {
   const wide = Math.max(1, Math.abs(step));

@@ -1,7 +1,8 @@
+import { Lately } from '../../lately';
 import { wander } from '../../motion/wander';
 import { bell, hash } from '../../random/random';
 import { hertz, lines, microseconds, nanoseconds, readySettings, share } from '../settings';
-import { perSettings, trait } from '../trait';
+import { trait } from '../trait';
 
 const settings = {
   jitter: nanoseconds({ name: 'Jitter', says: 'RMS by which each line is out of place by itself; 20 is good, 200 poor', default: 25, max: 2000 }),
@@ -14,6 +15,9 @@ const settings = {
   bend: microseconds({ name: 'Bend', says: 'How far the top leans, where the tension is wrong', default: 0, min: -15, max: 15 }),
   bendLines: lines({ name: 'Bend lines', says: 'Lines of the raster over which the set catches up', default: 24, min: 2, max: 200 }),
 };
+
+/** Shapes of waves made last. The kernels' sine, of which they are made, is the same in every engine. */
+const shapes = new Lately<readonly Float64Array[]>(8);
 
 /** Lines that do not begin when they should: a drum that is not steady, tape that stretches. Edges are continued, never black. */
 export const timeBase = trait({
@@ -32,11 +36,12 @@ export const timeBase = trait({
     const k = engine.kernels;
     const { height } = units;
     /** Two shapes down the picture, between which the waves go to and fro. */
-    const shapes = perSettings((count: number) =>
-      [1, 2].map((part) => Float64Array.from({ length: height }, (_, y) => wander(k, hash(seed, part), (y / height) * count + 1000, 0.5))),
-    );
+    const shapesOf = (count: number): readonly Float64Array[] =>
+      shapes.get([seed, height, count].join(), () =>
+        [1, 2].map((part) => Float64Array.from({ length: height }, (_, y) => wander(k, hash(seed, part), (y / height) * count + 1000, 0.5))),
+      );
     return ({ surface, settings: s, seconds, picture, channel }) => {
-      const [one, other] = shapes(s.count) as [Float64Array, Float64Array];
+      const [one, other] = shapesOf(s.count) as [Float64Array, Float64Array];
       const turn = 2 * Math.PI * ((seconds * s.rate) % 1);
       const [c, n] = [k.cos(turn), k.sin(turn)];
       for (let y = surface.top; y < surface.bottom; y++) {

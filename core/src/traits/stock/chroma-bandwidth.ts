@@ -68,15 +68,11 @@ export const chromaBandwidth = trait({
       for (let y = 0; y < height; y++) {
         const turn = (((Math.floor(y / FIELD) + picture) * quarters) % 4) as 0 | 1 | 2 | 3;
         for (const plane of [1, 2]) {
-          const to = spare[plane]! + y * stride;
-          k.copy(to, row(plane, y), width * 4);
-          k.mix(to, row(plane, y - apart), width, 0.5);
           // A quarter makes one colour difference of the other.
           const from = turn % 2 ? 3 - plane : plane;
           const sign = turn === 0 || (turn === 1 && plane === 2) || (turn === 3 && plane === 1) ? level : -level;
           // The neighbouring track is the other field: it lies a line below.
-          k.addRow(to, row(from, y + 1), width, sign);
-          k.addRow(to, row(from, y + 1 - apart), width, -sign);
+          k.combRow(spare[plane]! + y * stride, row(plane, y), row(plane, y - apart), row(from, y + 1), row(from, y + 1 - apart), width, sign);
         }
       }
       swap(1);
