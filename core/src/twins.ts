@@ -8,8 +8,7 @@ const each = (n: number, of: (i: number) => number): number[] => Array.from({ le
 const held = (row: Row, i: number): number => row[min(row.length - 1, max(0, i))]!;
 
 export const mix = (top: Row, under: Row, share: number): number[] => each(top.length, (i) => under[i]! + share * (top[i]! - under[i]!));
-export const comb = (own: Row, above: Row, near: Row, far: Row, level: number): number[] =>
-  each(own.length, (i) => (own[i]! + above[i]!) / 2 + level * (near[i]! - far[i]!));
+export const comb = (own: Row, above: Row, near: Row, far: Row, level: number): number[] => each(own.length, (i) => (own[i]! + above[i]!) / 2 + level * (near[i]! - far[i]!));
 export const mixWeighted = (top: Row, under: Row, w: Row, share: number): number[] => each(top.length, (i) => under[i]! + share * w[i]! * (top[i]! - under[i]!));
 export const layRow = (row: Row, cover: Row, value: number, share: number): number[] => each(row.length, (i) => row[i]! + cover[i]! * share * (value - row[i]!));
 /** @param perLog as the kernel's: below 0 densities, 0 light, 1 signals */
