@@ -42,7 +42,7 @@ test('two machines are seen at work, and prints rest, go on, and go first', asyn
       body: JSON.stringify({ shotId: demo.shots[shot]!.id, format: 'mp4', width, height, from: 0, to: 110 }),
     }) as Promise<{ id: string; name: string }>;
   const early = [];
-  for (const shot of [0, 3, 2, 1]) early.push(await order(shot, 480, 270));
+  for (const shot of [0, 3, 2, 1, 0, 3]) early.push(await order(shot, 480, 270));
   await page.goto(`${app.address}/machines`);
   // Both have a print, each another part of it, and their progress moves.
   await page.waitForFunction(() => document.querySelectorAll('[data-machine] progress').length === 2, { timeout: 30_000 });
