@@ -29,21 +29,30 @@ export class Laying {
 /** Columns come in groups of so many. */
 const GROUP: i32 = 16;
 
-/** How many columns of a row, counted from one of its ends (`step` leads from it inwards), have a share of at least `least`, or more than it. */
-function sharing(end: usize, step: isize, count: i32, scale: f32, offset: f32, least: f32, more: bool): i32 {
+/** How many columns of a row, counted from one of its ends (`step` leads from it inwards) up to its middle, have a share of at least `least`. */
+function sharing(end: usize, step: isize, count: i32, scale: f32, offset: f32, least: f32): i32 {
   let low = 0, high = count;
   while (low < high) {
     const i = (low + high) >> 1;
-    const share = load<f32>(end + <usize>(step * i)) * scale + offset;
-    if (more ? share > least : share >= least) low = i + 1;
+    if (load<f32>(end + <usize>(step * i)) * scale + offset >= least) low = i + 1;
     else high = i;
   }
   return low;
 }
 
+/** The least share that counts: the next number after 0. */
+const SOME: f32 = 1.401298464324817e-45;
+
 /** Of the row at hand: columns up to `begin` and from `end` on will be covered; up to `left` and from `right` on there is a share; up to `full` and from `fullRight` on all of it. */
 let begin: i32 = 0, left: i32 = 0, full: i32 = 0;
 let end: i32 = 0, right: i32 = 0, fullRight: i32 = 0;
+
+/** The first column of a group from `x` on, or the width. */
+// @ts-ignore: decorator
+@inline
+function upTo(x: i32, width: i32): i32 {
+  return min(width, (x + GROUP - 1) & -GROUP);
+}
 
 /** Which columns of a row are asked for. What counts for nothing is not worked out. @param at bytes from the plane's beginning */
 function seek(to: Laying, at: usize, width: i32): void {
@@ -52,16 +61,17 @@ function seek(to: Laying, at: usize, width: i32): void {
   if (to.how == ADDED || to.weights == 0) return;
   const first = to.weights + at, last = first + (<usize>(width - 1) << 2);
   const half = width >> 1;
+  // Rounded so that more is worked out, never less.
   if (to.nextScale > 0) {
-    begin = sharing(first, 4, half, to.nextScale, to.nextOffset, 1, false) & -GROUP;
-    end = min(width, (width - sharing(last, -4, half, to.nextScale, to.nextOffset, 1, false) + GROUP - 1) & -GROUP);
+    begin = sharing(first, 4, half, to.nextScale, to.nextOffset, 1) & -GROUP;
+    end = upTo(width - sharing(last, -4, half, to.nextScale, to.nextOffset, 1), width);
   }
   if (to.how != MIXED) return;
-  full = sharing(first, 4, half, to.scale, to.offset, 1, false) & -GROUP;
-  fullRight = min(width, (width - sharing(last, -4, half, to.scale, to.offset, 1, false) + GROUP - 1) & -GROUP);
-  const shared = sharing(first, 4, half, to.scale, to.offset, 0, true), sharedRight = sharing(last, -4, half, to.scale, to.offset, 0, true);
+  full = sharing(first, 4, half, to.scale, to.offset, 1) & -GROUP;
+  fullRight = upTo(width - sharing(last, -4, half, to.scale, to.offset, 1), width);
+  const shared = sharing(first, 4, half, to.scale, to.offset, SOME), sharedRight = sharing(last, -4, half, to.scale, to.offset, SOME);
   if (shared == half && sharedRight == half) return;
-  left = min(width, (shared + GROUP - 1) & -GROUP);
+  left = upTo(shared, width);
   right = (width - sharedRight) & -GROUP;
   // The two sides meet.
   if (left >= right) left = right = width;
@@ -99,6 +109,7 @@ function bellSpan(
   const skipped = <usize>low << 2;
   for (let j = -reach; j <= reach; j++) store<u32>(list + (<usize>(j + reach) << 2), <u32>(held(src, stride, y + j, height) + skipped));
   bellRows(middle + skipped, list, high - low, weights, reach);
+  // Beyond an end that was not worked out there is nothing to continue, and nobody reads.
   if (low == 0 || high == width) extendRow(middle, width, reach);
   const at = <usize>y * to.stride;
   for (let x = from; x < until;) {
