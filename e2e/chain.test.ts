@@ -9,7 +9,7 @@ import { pictureOf } from './stage.mjs';
 const stage = staged('chain');
 const page = (): Page => stage().page;
 
-const { named, press, kept } = handsOn(page);
+const { named, press, undoNote, kept } = handsOn(page);
 const livesNow = async (shot = 1): Promise<{ carrier: string; traits: TraitUse[] }[]> => {
   await kept();
   return (await stage().app.api(`/shots/${stage().demo.shots[shot]!.id}`)).look.lives;
@@ -80,7 +80,7 @@ test('a tag has its menu: renamed, duplicated, removed with the way back', async
   await page().keyboard.press('Delete');
   await page().waitForFunction(() => document.querySelectorAll('[data-use]').length === 1);
   expect((await pictureOf(page())).hash).toBe(clean.hash);
-  await (await page().waitForSelector('::-p-xpath(//li[@data-sonner-toast]//button[contains(., "Undo")])'))!.click();
+  await undoNote();
   expect(await namesNow()).toEqual([['dust', 'dust']]);
 });
 

@@ -85,19 +85,19 @@ export function handsOn(page: () => Page) {
     page()
       .waitForSelector(`::-p-aria([name="${name}"]${role ? `[role="${role}"]` : ''})`)
       .then((found) => found as ElementHandle);
-  /** Presses a button where it stands: one that slides in is waited for, as a hand would. */
-  const press = async (name: string): Promise<void> => {
-    const button = await named(name, 'button');
+  /** A button that slides in is waited for, as a hand would. */
+  const pressAtRest = async (button: ElementHandle): Promise<void> => {
     await button.evaluate(async (element) => {
       const place = (): string => JSON.stringify(element.getBoundingClientRect());
       for (let last = '', still = 0; still < 3;) {
-        await new Promise((done) => setTimeout(done, 16));
+        await new Promise((done) => requestAnimationFrame(done));
         still = place() === last ? still + 1 : 0;
         last = place();
       }
     });
     await button.click();
   };
+  const press = async (name: string): Promise<void> => pressAtRest(await named(name, 'button'));
 
   /** Drags from a place in an element by pixels, in steps. */
   async function dragIn(element: ElementHandle, from: { x: number; y: number }, by: { x: number; y: number }): Promise<void> {
@@ -112,6 +112,9 @@ export function handsOn(page: () => Page) {
   return {
     named,
     press,
+    /** Takes back what a note tells of, by the note's own button: the toolbar has one of that name, too. */
+    undoNote: async (): Promise<void> =>
+      pressAtRest((await page().waitForSelector('::-p-xpath(//li[@data-sonner-toast][@data-mounted="true"]//button[normalize-space()="Undo"])')) as ElementHandle),
     dragIn,
     /** Drags a slider's thumb by pixels. */
     drag: async (label: string, by: number): Promise<void> => dragIn(await named(label, 'slider'), { x: 0.5, y: 0.5 }, { x: by, y: 0 }),

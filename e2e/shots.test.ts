@@ -16,7 +16,7 @@ beforeAll(async () => {
 }, 180_000);
 afterAll(() => stage?.down());
 
-const { named, press, kept, dragIn } = handsOn(() => page);
+const { named, press, undoNote, kept, dragIn } = handsOn(() => page);
 const reelId = (): string => stage.demo.id;
 const shotsNow = async (): Promise<{ id: string; name: string; look: Look }[]> => (await stage.app.api(`/reels/${reelId()}`)).shots;
 const namesNow = async (): Promise<string[]> => (await shotsNow()).map(({ name }) => name);
@@ -35,7 +35,6 @@ const shifted = async (key: 'ArrowLeft' | 'ArrowRight'): Promise<void> => {
 };
 const rightClick = async (n: number): Promise<void> => (await entry(n)).click({ button: 'right' });
 const choose = async (item: string): Promise<void> => (await page.waitForSelector(`::-p-xpath(//*[@role="menuitem"][starts-with(normalize-space(), "${item}")])`))!.click();
-const undoNote = async (): Promise<void> => (await page.waitForSelector('::-p-xpath(//li[@data-sonner-toast]//button[normalize-space()="Undo"])'))!.click();
 
 describe('shots of a reel', () => {
   test('are renamed by a key, moved by keys and by hand, and the order is kept', async () => {

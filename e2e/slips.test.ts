@@ -16,7 +16,7 @@ beforeAll(async () => {
 }, 180_000);
 afterAll(() => stage?.down());
 
-const { named, press, fill, kept, drag } = handsOn(() => page);
+const { named, press, undoNote, fill, kept, drag } = handsOn(() => page);
 const WORN = [{ trait: 'grain' }, { trait: 'scratches' }, { trait: 'gate-weave' }];
 const worn = (shot = 0): Promise<void> => openWorn(stage, shot, 'super8', WORN);
 const shots = async (): Promise<{ name: string }[]> => (await stage.app.api('/reels')).find((reel: { id: string }) => reel.id === stage.demo.id).shots;
@@ -106,7 +106,8 @@ describe('keys act where the focus is', () => {
     await page.focus('[aria-label="Shots"] ol a');
     await page.keyboard.press('Delete');
     // It deletes that shot, which comes back by the note, with its traits.
-    await (await page.waitForSelector('[data-sonner-toast] button'))!.click();
+    await page.waitForFunction(() => document.querySelectorAll('[aria-label="Shots"] ol li').length === 3);
+    await undoNote();
     await page.waitForFunction(() => document.querySelectorAll('[aria-label="Shots"] ol li').length === 4);
     await worn();
     expect(await traitsOf(0)).toContain('grain');
@@ -115,8 +116,7 @@ describe('keys act where the focus is', () => {
     await page.keyboard.press('Delete');
     await page.waitForFunction(() => !document.querySelector('button[aria-label^="Grain,"]'));
     await page.waitForFunction(() => /Grain removed/.test(document.body.textContent));
-    // The toolbar has a button of that name, too: the one in the note is meant.
-    await (await page.waitForSelector('[data-sonner-toast] button'))!.click();
+    await undoNote();
     await tag('Grain');
     await kept();
     expect(await traitsOf(0)).toContain('grain');
