@@ -41,6 +41,6 @@ export const texts = {
   nameOfNewReel: 'Name of the new reel',
   nameOfANewReel: 'Name of a new reel',
   newReel: 'New reel',
-  shotsAndLength: (count: number, length: string): string => `${shots(count)}, ${length}`,
+  shotsAndLength: (count: number, length: string | null): string => (length === null ? shots(count) : `${shots(count)}, ${length}`),
   nameDeleted: (name: string): string => `“${name}” deleted`,
 } as const;

@@ -4,18 +4,13 @@ import { formatDistanceToNow } from 'date-fns';
 import { toast } from 'sonner';
 import type { ReelSummary } from '@tin-ghost/contract';
 import { api } from '../api/client';
-import { rateOf } from '../api/footage';
 import { told, UNDO_MS } from '../api/told';
 import { Button } from '../parts/button';
 import { MenuButton } from '../parts/context-menu';
 import { NameField } from '../parts/name-field';
 import { exportCut } from './cut/export-cut';
+import { reelLength } from './reel-length';
 import { texts } from '../messages/shelf';
-
-function lengthOf(reel: ReelSummary): string {
-  const seconds = reel.shots.reduce((sum, s) => sum + (s.medium.footage && s.frames !== null ? s.frames / rateOf(s.medium.footage) : 0), 0);
-  return `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`;
-}
 
 /** A reel as a can on the shelf: its label, and its shots side by side. */
 export function ReelRow({ reel }: { reel: ReelSummary }) {
@@ -47,7 +42,7 @@ export function ReelRow({ reel }: { reel: ReelSummary }) {
             {reel.name}
           </Link>
         )}
-        <div className="mono mt-2 text-faint">{texts.shotsAndLength(reel.shots.length, lengthOf(reel))}</div>
+        <div className="mono mt-2 text-faint">{texts.shotsAndLength(reel.shots.length, reelLength(reel.shots))}</div>
         <div className="text-faint">{texts.changed(formatDistanceToNow(new Date(reel.touchedAt), { addSuffix: true }))}</div>
         <div className="mt-auto flex gap-4 pt-3">
           <Button kind="bare" className={act} onClick={() => setNaming(true)} aria-label={texts.renameName(reel.name)}>
