@@ -1,9 +1,9 @@
-import { useDeferredValue, useMemo } from 'react';
+import { useMemo } from 'react';
 import { dequal } from 'dequal';
 import { temporal } from 'zundo';
 import { create, useStore, type StoreApi, type UseBoundStore } from 'zustand';
 import { useShallow } from 'zustand/react/shallow';
-import { actOf, AS_SHOT, EMPTY_LOOK, type Look, type Preparation } from '@tin-ghost/core';
+import { AS_SHOT, EMPTY_LOOK, type Look, type Preparation } from '@tin-ghost/core';
 import type { Shot } from '@tin-ghost/contract';
 import { draftOf, Keeper, newest, workOf, type Keeping, type Work } from './keeper';
 import { traitUseAt, type UseAt } from './look-edits';
@@ -44,7 +44,7 @@ let keeper: Keeper | undefined;
 /** What a hand changes as long as it holds on; `before` is the mark it goes back to. */
 let gesture: { readonly before: Work; abandoned: boolean } | null = null;
 
-const sameWork = (a: Work, b: Work): boolean => a.look === b.look && a.preparation === b.preparation && a.versions === b.versions;
+export const sameWork = (a: Work, b: Work): boolean => a.look === b.look && a.preparation === b.preparation && a.versions === b.versions;
 
 /** Keeps the steps of the shot on the bench, for when it is visited again. */
 function keepHistory(): void {
@@ -111,25 +111,6 @@ export function changeVersions(next: Pick<Work, 'look' | 'versions'>): void {
 export function changePreparation(more: Partial<Preparation>): void {
   const next = Object.fromEntries(Object.entries({ ...getState().preparation, ...more }).filter(([, v]) => v !== undefined));
   change({ preparation: next });
-}
-
-const sameParts = (a: Look, b: Look): boolean =>
-  a.lives.length === b.lives.length &&
-  a.lives.every(({ carrier, traits }, i) => {
-    const other = b.lives[i]!;
-    return (
-      carrier === other.carrier && traits.length === other.traits.length && traits.every((use, k) => use.trait === other.traits[k]!.trait && actOf(use) === actOf(other.traits[k]!))
-    );
-  });
-
-/**
- * The look for parts of the bench that may follow a moment after the picture: a changed value is rendered before they are drawn. Other traits or carriers
- * are shown at once, so that nobody clicks on what is not there any more; what is changed is always the document's own look, never this one.
- */
-export function useLookLater(): Look {
-  const now = useDocument((s) => s.look);
-  const later = useDeferredValue(now);
-  return sameParts(now, later) ? later : now;
 }
 
 /** Sets a mark: what is changed until `endGesture` is one step back, however many values it passes. */
