@@ -122,6 +122,22 @@ describe('keys act where the focus is', () => {
     expect(await traitsOf(0)).toContain('grain');
   });
 
+  test('a note’s Undo takes back what it tells of: it goes with the next change', async () => {
+    const notes = (): Promise<string[]> => page.$$eval('[data-sonner-toast]:not([data-removed="true"])', (all) => all.map((e) => e.textContent));
+    for (const name of ['Grain', 'Scratches']) {
+      await (await tag(name))!.focus();
+      await page.keyboard.press('Delete');
+      await page.waitForFunction((n) => document.body.textContent.includes(`${n} removed`), {}, name);
+    }
+    await page.waitForFunction(() => document.querySelectorAll('[data-sonner-toast]:not([data-removed="true"])').length === 1);
+    expect((await notes())[0]).toMatch(/^Scratches removed/);
+    await undoNote();
+    await tag('Scratches');
+    expect(await page.$('button[aria-label^="Grain,"]')).toBeNull();
+    await kept();
+    expect(await traitsOf(0)).toEqual(['scratches', 'gate-weave']);
+  });
+
   test('Space presses the button that has the focus, and plays from anywhere else', async () => {
     await page.focus('button[aria-label="Keys"]');
     await page.keyboard.press('Space');

@@ -1,9 +1,10 @@
 import { toast } from 'sonner';
 import { LOOK_LIMITS, traitById, type Act, type TraitUse } from '@tin-ghost/core';
 import { useClipboard } from '../state/clipboard';
-import { changeLook, undo, useDocument } from '../state/document';
+import { changeLook, useDocument } from '../state/document';
 import { pasteUses } from '../state/life-edits';
 import { removeUse, traitUseAt, type UseAt } from '../state/look-edits';
+import { noteWithUndo } from '../state/undo-note';
 import { texts } from '../../messages/chain';
 
 /** Removes a trait and says so, with the way back. */
@@ -12,7 +13,7 @@ export function removeTold(at: UseAt): void {
   const use = traitUseAt(look, at);
   if (!use) return;
   changeLook(removeUse(look, at), null);
-  toast(texts.nameRemoved(use.name ?? traitById(use.trait)!.name), { action: { label: texts.undo, onClick: undo } });
+  noteWithUndo(texts.nameRemoved(use.name ?? traitById(use.trait)!.name));
 }
 
 /** Puts copies of traits into a life, says which found no room, and opens the card of the last. @param after, into as in `pasteUses` */

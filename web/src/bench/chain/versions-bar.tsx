@@ -3,14 +3,14 @@ import clsx from 'clsx';
 import { DropdownMenu } from 'radix-ui';
 import { Plus } from 'lucide-react';
 import { useShallow } from 'zustand/react/shallow';
-import { toast } from 'sonner';
 import { carrierById, carriers, freeName, switchCarrier, type Look } from '@tin-ghost/core';
 import { MOST_VERSIONS } from '@tin-ghost/contract';
 import { NameField } from '../../parts/name-field';
 import { Tool, Toolbar } from '../../parts/toolbar';
 import { compareAs, compareWith } from '../state/compare';
-import { changeLook, changeVersions, undo, useDocument } from '../state/document';
+import { changeLook, changeVersions, useDocument } from '../state/document';
 import { tellSwitched } from './tell-switched';
+import { noteWithUndo } from '../state/undo-note';
 import { addVersion, removeVersion, shownVersion, showVersion, versionsOf } from '../state/versions';
 import { texts } from '../../messages/chain';
 
@@ -41,7 +41,7 @@ export function VersionsBar() {
   };
   const remove = (): void => {
     changeVersions(removeVersion(dressed, shown));
-    toast(texts.versionRemoved(dressed.look.name), { action: { label: texts.undo, onClick: undo } });
+    noteWithUndo(texts.versionRemoved(dressed.look.name));
   };
   const onKeyDown = (event: KeyboardEvent): void => {
     if (event.key === 'F2') setNaming(true);
