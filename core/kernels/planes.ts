@@ -29,11 +29,35 @@ export class Laying {
 /** Columns come in groups of so many. */
 const GROUP: i32 = 16;
 
-/** How many columns of a row, counted from one of its ends (`step` leads from it inwards) up to its middle, have a share of at least `least`. */
-function sharing(end: usize, step: isize, count: i32, scale: f32, offset: f32, least: f32): i32 {
+/**
+ * How many columns of a row, counted from one of its ends (`step` leads from it inwards) up to its middle, have a share of at least `least`. Looked for from `near` on,
+ * as many as a row beside it had.
+ */
+function sharing(end: usize, step: isize, count: i32, scale: f32, offset: f32, least: f32, near: i32): i32 {
   let low = 0, high = count;
+  // Steps double till the end lies between two.
+  let i = min(near, count), by = 1;
+  if (i > 0 && load<f32>(end + <usize>(step * (i - 1))) * scale + offset < least) {
+    high = i - 1;
+    for (; (i = high - by) >= low; by *= 2) {
+      if (load<f32>(end + <usize>(step * i)) * scale + offset >= least) {
+        low = i + 1;
+        break;
+      }
+      high = i;
+    }
+  } else {
+    low = i;
+    for (; (i = low + by - 1) < high; by *= 2) {
+      if (load<f32>(end + <usize>(step * i)) * scale + offset < least) {
+        high = i;
+        break;
+      }
+      low = i + 1;
+    }
+  }
   while (low < high) {
-    const i = (low + high) >> 1;
+    i = (low + high) >> 1;
     if (load<f32>(end + <usize>(step * i)) * scale + offset >= least) low = i + 1;
     else high = i;
   }
@@ -46,6 +70,8 @@ const SOME: f32 = 1.401298464324817e-45;
 /** Of the row at hand: columns up to `begin` and from `end` on will be covered; up to `left` and from `right` on there is a share; up to `full` and from `fullRight` on all of it. */
 let begin: i32 = 0, left: i32 = 0, full: i32 = 0;
 let end: i32 = 0, right: i32 = 0, fullRight: i32 = 0;
+/** From an end, so many columns were covered, whole and shared in the row before: where a row's own are looked for first. */
+let covered: i32 = 0, whole: i32 = 0, shared: i32 = 0;
 
 /** The first column of a group from `x` on, or the width. */
 // @ts-ignore: decorator
@@ -63,13 +89,16 @@ function seek(to: Laying, at: usize, width: i32): void {
   const half = width >> 1;
   // Rounded so that more is worked out, never less.
   if (to.nextScale > 0) {
-    begin = sharing(first, 4, half, to.nextScale, to.nextOffset, 1) & -GROUP;
-    end = upTo(width - sharing(last, -4, half, to.nextScale, to.nextOffset, 1), width);
+    covered = sharing(first, 4, half, to.nextScale, to.nextOffset, 1, covered);
+    begin = covered & -GROUP;
+    end = upTo(width - sharing(last, -4, half, to.nextScale, to.nextOffset, 1, covered), width);
   }
   if (to.how != MIXED) return;
-  full = sharing(first, 4, half, to.scale, to.offset, 1) & -GROUP;
-  fullRight = upTo(width - sharing(last, -4, half, to.scale, to.offset, 1), width);
-  const shared = sharing(first, 4, half, to.scale, to.offset, SOME), sharedRight = sharing(last, -4, half, to.scale, to.offset, SOME);
+  whole = sharing(first, 4, half, to.scale, to.offset, 1, whole);
+  full = whole & -GROUP;
+  fullRight = upTo(width - sharing(last, -4, half, to.scale, to.offset, 1, whole), width);
+  shared = sharing(first, 4, half, to.scale, to.offset, SOME, shared);
+  const sharedRight = sharing(last, -4, half, to.scale, to.offset, SOME, shared);
   if (shared == half && sharedRight == half) return;
   left = upTo(shared, width);
   right = (width - sharedRight) & -GROUP;

@@ -30,6 +30,11 @@ export class Importer {
     this.shares = [rv * part, gu * part, gv * part, bu * part];
     this.at = this.shapes.map((s) => engine.allocate(s.stride * s.height));
     this.yuv = engine.allocate(YUV_ROW_FIELDS * 4);
+    // What is the same in every row; `row` writes the rest.
+    engine.floats(this.yuv, YUV_ROW_FIELDS).set([1 / this.spans.luma, -this.spans.black / this.spans.luma, 0, ...this.shares], 10);
+    const words = engine.ints(this.yuv, YUV_ROW_FIELDS);
+    words[9] = this.bytes;
+    words[12] = this.spans.middle;
   }
 
   release(): void {
@@ -66,10 +71,9 @@ export class Importer {
     const k = this.engine.kernels;
     const { encoding, shapes, bytes, spans } = this;
     const { width } = surface;
-    const scale = 1 / spans.luma;
-    const offset = -spans.black / spans.luma;
     if (encoding.layout === 'rgb') {
-      for (let i = 0; i < 3; i++) k.codesToFloat(rowAt(surface, i, to), this.at[i]! + y * shapes[i]!.stride + left * bytes, width, bytes, scale, offset);
+      for (let i = 0; i < 3; i++)
+        k.codesToFloat(rowAt(surface, i, to), this.at[i]! + y * shapes[i]!.stride + left * bytes, width, bytes, 1 / spans.luma, -spans.black / spans.luma);
       return;
     }
     const chroma = shapes[1]!;
@@ -83,13 +87,17 @@ export class Importer {
     const [luma, cb, cr] = this.at as [number, number, number];
     const across = (left >> encoding.subX) * bytes;
     const [here, there] = [near * chroma.stride + across, far * chroma.stride + across];
-    const planes = [0, 1, 2].map((i) => rowAt(surface, i, to));
     // The last column of halved chroma stands for itself in a row of an even number of them; in an odd one, which is written as far, it has a neighbour.
     const count = encoding.subX && width % 2 === 0 && left + width < this.width ? width - 1 : width;
-    this.engine.ints(this.yuv, 10).set([...planes, luma + y * shapes[0]!.stride + left * bytes, cb + here, cb + there, cr + here, cr + there, count, bytes]);
-    this.engine.floats(this.yuv + 40, 2).set([scale, offset]);
-    this.engine.ints(this.yuv + 48, 1)[0] = spans.middle;
-    this.engine.floats(this.yuv + 52, 4).set(this.shares);
+    const { words } = this.engine;
+    const row = this.yuv >> 2;
+    for (let plane = 0; plane < 3; plane++) words[row + plane] = rowAt(surface, plane, to);
+    words[row + 3] = luma + y * shapes[0]!.stride + left * bytes;
+    words[row + 4] = cb + here;
+    words[row + 5] = cb + there;
+    words[row + 6] = cr + here;
+    words[row + 7] = cr + there;
+    words[row + 8] = count;
     if (encoding.subX) k.yuvHalfToRgbRow(this.yuv);
     else k.yuvToRgbRow(this.yuv);
   }

@@ -17,6 +17,9 @@ export class NarrowFilter {
   private taps = 0;
   private lead = 0;
   private pad = 0;
+  /** For where the work stands, and for how many taps, the list was written. */
+  private listed = -1;
+  private listedTaps = 0;
 
   /** @param width samples of a row */
   constructor(
@@ -58,8 +61,11 @@ export class NarrowFilter {
     const list = this.list.at(taps * 4);
     k.padRow(work, src, width, pad);
     k.splitRow(parts, part, work + (pad - this.lead) * 4, whole + Math.ceil(taps / FEWER) + 4);
-    const { words } = this.engine;
-    for (let i = 0; i < taps; i++) words[(list >> 2) + i] = parts + (i % FEWER) * part + Math.floor(i / FEWER) * 4;
+    if (this.listed !== work || this.listedTaps !== taps) {
+      const { words } = this.engine;
+      for (let i = 0; i < taps; i++) words[(list >> 2) + i] = parts + (i % FEWER) * part + Math.floor(i / FEWER) * 4;
+      [this.listed, this.listedTaps] = [work, taps];
+    }
     // Every fourth sample, from REACH of them before the row to as many after it.
     const filtered = rows + FEWER * part;
     k.mixRows(filtered, list, weights, taps, whole);

@@ -21,16 +21,15 @@ export function cubicTaps(count: number, from: number, step: number): Taps {
   const taps = Math.ceil(4 * wide);
   const starts = new Int32Array(count);
   const weights = new Float32Array(count * taps);
+  const row = new Float64Array(taps);
   for (let x = 0; x < count; x++) {
     const centre = from + (x + 0.5) * step - 0.5;
     const start = Math.floor(centre - 2 * wide) + 1;
     starts[x] = start;
     let sum = 0;
-    const row: number[] = [];
     for (let k = 0; k < taps; k++) {
-      const w = catmullRom((start + k - centre) / wide);
-      row.push(w);
-      sum += w;
+      row[k] = catmullRom((start + k - centre) / wide);
+      sum += row[k]!;
     }
     for (let k = 0; k < taps; k++) weights[x * taps + k] = row[k]! / sum;
   }

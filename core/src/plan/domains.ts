@@ -51,10 +51,10 @@ export class DomainChanger {
     const k = this.engine.kernels;
     const name = `${from}>${to}`;
     const matrix = this.matrices[name];
+    const change = CHANGES[name]!;
     for (let y = surface.top; y < surface.bottom; y++) {
-      const rows = [rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y)] as const;
-      if (matrix !== undefined) k.matrixRow(rows[0], rows[1], rows[2], surface.width, matrix);
-      else for (const row of rows) CHANGES[name]!(k, row, surface.width);
+      if (matrix !== undefined) k.matrixRow(rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), surface.width, matrix);
+      else for (let plane = 0; plane < 3; plane++) change(k, rowAt(surface, plane, y), surface.width);
     }
   }
 

@@ -5,9 +5,9 @@ import type { Surface } from '../frame/surface';
 import { RecorderPath } from '../frame/recorder';
 import { resolveValues, type ResolvedUse } from '../look/resolve';
 import { hash } from '../random/random';
-import type { AnyTrait, Beside, Displacement, Domain, Footprint, Pass, Render, Setup } from '../traits/trait';
+import type { AnyTrait, Displacement, Domain, Footprint, Pass, Render, Setup } from '../traits/trait';
 import { unitsFor } from '../traits/units';
-import type { Live, Memory } from '../score/showing';
+import type { Live } from '../score/showing';
 import { sizeKey, workingSize, type Size } from '../score/size';
 import { composes } from '../look/composes';
 import type { Canvases } from './canvases';
@@ -246,12 +246,13 @@ export class RouteMaker {
     const under = this.store();
     if (composed) this.composer ??= new Composer(this.engine, this.domains, (bytes) => this.reserve(bytes), 16384);
     return (surface, live) => {
-      const { settings, strength, picture, seconds, events } = live[i]!;
+      const now = live[i]!;
+      const { strength, seconds } = now;
       const rows = channel.surface;
       const bytes = (rows.bottom - rows.top) * rows.stride;
       const before = [0, 1, 2].map((plane) => under.at(3 * bytes) + plane * bytes);
       if (composed) rows.planes.forEach((at, plane) => k.copy(before[plane]!, at, bytes));
-      wearing({ ...ALONE, surface, picture, seconds, settings: settings as never, events, beside: () => surface.planes, channel });
+      wearing(passOf(surface, now, { ...ALONE, channel }));
       if (composed && (use.use.zone?.kind ?? 'all') !== 'all') channel.bent = true;
       if (composed) this.composer!.run(rows, before, { ...use.use, blend: 'normal', zone: use.use.zone && { ...use.use.zone, tones: undefined } }, strength, seconds, 'video');
     };
@@ -298,34 +299,18 @@ export class RouteMaker {
     const k = this.engine.kernels;
     if (inner === 'rf') return { name: use.trait.id, domain: inner, footprint, size, run: this.onTape(use, i, size, wearing, composed) };
     const area = footprint === 'area';
-    const spare = area ? this.canvases.spare(size) : [];
+    const spares: Given = area ? { ...ALONE, spare: this.canvases.spare(size) } : ALONE;
     if (composed) this.composer ??= new Composer(this.engine, this.domains, (bytes) => this.reserve(bytes), 16384);
     const run = (surface: Surface, live: readonly Live[]): void => {
-      const { settings, strength, picture, seconds, events, beside, memory, displaced = IN_PLACE } = live[i]!;
+      const now = live[i]!;
+      const { strength, seconds, beside, memory } = now;
       const under = composed ? this.canvases.under(size, area) : [];
       const bytes = (surface.bottom - surface.top) * surface.stride;
       if (composed) surface.planes.forEach((at, plane) => k.copy(under[plane]!, at, bytes));
       this.turn(surface, outer, inner);
       if (memory) writeHalves(this.engine, surface, memory.own);
-      const swap = (plane: number): void => {
-        const before = surface.planes[plane]!;
-        surface.planes[plane] = spare[plane]!;
-        spare[plane] = before;
-      };
       beside?.forEach((other) => this.turn(other, outer, inner));
-      const next = (offset: Beside): readonly number[] => (beside?.get(offset) ?? surface).planes;
-      wearing({
-        ...ALONE,
-        surface,
-        picture,
-        seconds,
-        settings: settings as never,
-        events,
-        beside: next,
-        displaced,
-        ...(area && { spare, swap }),
-        ...(memory && recalled(surface, memory)),
-      });
+      wearing(passOf(surface, now, spares));
       const left = use.trait.leaves ?? inner;
       if (composed || !use.trait.leaves) this.turn(surface, left, outer);
       if (composed) this.composer!.run(surface, under, use.use, strength, seconds, outer);
@@ -342,14 +327,36 @@ function noSwap(): never {
   throw new Error('only area traits have spare planes');
 }
 
-/** What a pass has where a trait asks for nothing but its own picture. What is laid on a tape is seen only where it is played. */
-const ALONE = { spare: [], swap: noSwap, earlier: noEarlier, remembered: 1, displaced: IN_PLACE, channel: undefined as never } as const;
+/** What a pass has beside its moment. What is laid on a tape is seen only where it is played. */
+type Given = Pick<Pass, 'channel'> & { readonly spare: number[] };
+const ALONE: Given = { spare: [], channel: undefined as never };
 
-/** What a pass has where the trait remembers. */
-const recalled = (surface: Surface, { before }: Memory): Pick<Pass, 'earlier' | 'remembered'> => ({
-  earlier: (pictures, plane, y) => halvesRow(surface, before[pictures - 1]!, plane, y),
-  remembered: 1 + before.length,
-});
+/**
+ * What a trait is given for a band or a picture. Written out, every time of the same fields in the same order: it is made hundreds of times a picture, and put together
+ * from parts it takes microseconds each.
+ */
+function passOf(surface: Surface, { settings, picture, seconds, events, beside, memory, displaced = IN_PLACE }: Live, { spare, channel }: Given): Pass<never> {
+  return {
+    surface,
+    picture,
+    seconds,
+    settings: settings as never,
+    events,
+    spare,
+    swap: spare.length ? (plane) => swap(surface, spare, plane) : noSwap,
+    beside: (offset) => (beside?.get(offset) ?? surface).planes,
+    earlier: memory ? (pictures, plane, y) => halvesRow(surface, memory.before[pictures - 1]!, plane, y) : noEarlier,
+    remembered: memory ? 1 + memory.before.length : 1,
+    displaced,
+    channel,
+  };
+}
+
+function swap(surface: Surface, spare: number[], plane: number): void {
+  const before = surface.planes[plane]!;
+  surface.planes[plane] = spare[plane]!;
+  spare[plane] = before;
+}
 
 /** Area works stand alone; runs of others of one size stay together, but for a barrier. */
 function grouped(works: readonly Work[], barrier?: number): { groups: Work[][]; before: number } {

@@ -109,9 +109,9 @@ export class StockRows {
     const k = this.engine.kernels;
     const [cube, greys] = [this.cube.at(0), this.greys.at(0)];
     for (let y = surface.top; y < surface.bottom; y++) {
-      const rows = [rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y)] as const;
-      if (amount < 1) k.stockPartRow(...rows, surface.width, cube, greys, amount);
-      else k.stockRow(...rows, surface.width, cube, greys);
+      const [r, g, b] = [rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y)];
+      if (amount < 1) k.stockPartRow(r, g, b, surface.width, cube, greys, amount);
+      else k.stockRow(r, g, b, surface.width, cube, greys);
     }
   }
 }

@@ -45,11 +45,17 @@ export const tapeNoise = trait({
       return { radius, lead, colour, noise: ratio(s.luma, k.pow) / recorder!.noiseGain, white: white.at(bytes), smooth: smooth.at(bytes) };
     });
     /** The slow part of the hue's wandering over a picture, at even places down it. */
-    const slow = perSettings((picture: number) => Array.from({ length: HUE_NODES + 1 }, (_, i) => wander(k, hash(seed, picture, 7), i / HUE_NODES, HUE_WAVES / 2)));
+    const slow = perSettings((picture: number) => {
+      const own = hash(seed, picture, 7);
+      return Array.from({ length: HUE_NODES + 1 }, (_, i) => wander(k, own, i / HUE_NODES, HUE_WAVES / 2));
+    });
     const matrix = turn.floats([1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0]);
     const rotation = (c: number, n: number): number => {
       const { samples } = engine;
-      [samples[(matrix >> 2) + 4], samples[(matrix >> 2) + 5], samples[(matrix >> 2) + 7], samples[(matrix >> 2) + 8]] = [c, -n, n, c];
+      const at = matrix >> 2;
+      samples[at + 4] = samples[at + 8] = c;
+      samples[at + 5] = -n;
+      samples[at + 7] = n;
       return matrix;
     };
     return ({ surface, picture, settings: s, channel }) => {
