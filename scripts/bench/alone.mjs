@@ -1,23 +1,34 @@
 import { availableParallelism } from 'node:os';
 
-/** Pictures a second of decoding and wearing on all cores, nothing encoded. */
-export async function renderAlone(core, media, footage, look) {
+/**
+ * Pictures a second of decoding and wearing on all cores, nothing encoded.
+ * @param again true: a picture that the look holds is not worn anew, as in prints and the player
+ */
+export async function renderAlone(core, media, footage, look, again = false) {
   const source = { width: footage.width, height: footage.height, encoding: footage.encoding };
   const planned = { source, target: source, rate: 25 };
   const score = new core.Score(await media.newEngine(), look, { rate: planned.rate, size: source });
   const pool = await media.RenderPool.start(score, look, planned, { threads: availableParallelism() });
   const under = [];
   let from;
+  let before = 0;
   let done = 0;
   let n = 0;
   for await (const frame of media.decode(footage, { from: 0, to: 120 })) {
+    if (again && under.length > 0 && score.held(n) !== n) {
+      n++;
+      done++;
+      continue;
+    }
     // Whichever picture is asked for, this one is it: what is decoded next is not waited for.
     const needs = score.sourcePictures(n).map((picture) => ({ picture, parts: [{ picture: 0, share: 1 }] }));
     under.push(pool.render({ n: n++, needs, frames: new Map([[0, frame]]) }));
     if (under.length < pool.depth) continue;
     await under.shift();
+    done++;
     // The first pictures pay for starting the threads.
-    if (++done === 8) from = performance.now();
+    if (done < 8 || from) continue;
+    [from, before] = [performance.now(), done];
   }
   for (const rest of under) {
     await rest;
@@ -25,5 +36,5 @@ export async function renderAlone(core, media, footage, look) {
   }
   const seconds = (performance.now() - from) / 1000;
   await pool.close();
-  return (done - 8) / seconds;
+  return (done - before) / seconds;
 }
