@@ -6,7 +6,12 @@ export function extendRow(row: usize, count: i32, pad: i32): void {
   const first = load<f32>(row);
   const last = load<f32>(end - 4);
   const before = row - (<usize>pad << 2);
-  for (let k = 0; k < pad; k++) {
+  let k = 0;
+  for (const firsts = f32x4.splat(first), lasts = f32x4.splat(last); k + 4 <= pad; k += 4) {
+    v128.store(before + (<usize>k << 2), firsts);
+    v128.store(end + (<usize>k << 2), lasts);
+  }
+  for (; k < pad; k++) {
     store<f32>(before + (<usize>k << 2), first);
     store<f32>(end + (<usize>k << 2), last);
   }

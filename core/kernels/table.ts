@@ -16,17 +16,17 @@ function between(table: usize, i: v128, f: v128): v128 {
 
 /** v -> table[(v - low) * scale], between entries along a line, held at both ends. `table` holds `size` floats. */
 export function tableRow(p: usize, count: i32, table: usize, size: i32, low: f32, scale: f32): void {
-  const zero = f32x4.splat(0);
   const last = f32x4.splat(<f32>(size - 1));
   const before = f32x4.splat(<f32>(size - 2));
   const from = f32x4.splat(low);
   const by = f32x4.splat(scale);
-  for (const end = p + (<usize>count << 2); p < end; p += 16) {
-    const at = f32x4.pmin(last, f32x4.pmax(zero, f32x4.mul(f32x4.sub(v128.load(p), from), by)));
-    const low = f32x4.pmin(before, f32x4.floor(at));
-    const f = f32x4.sub(at, low);
-    const i = i32x4.shl(whole(low), 2);
-    v128.store(p, between(table, i, f));
+  // Two vectors a turn: each waits on what it looks up.
+  for (const end = p + (<usize>count << 2); p < end; p += 32) {
+    const a = f32x4.pmin(last, f32x4.pmax(f32x4.splat(0), f32x4.mul(f32x4.sub(v128.load(p), from), by)));
+    const b = f32x4.pmin(last, f32x4.pmax(f32x4.splat(0), f32x4.mul(f32x4.sub(v128.load(p, 16), from), by)));
+    const i = f32x4.pmin(before, f32x4.floor(a)), j = f32x4.pmin(before, f32x4.floor(b));
+    v128.store(p, between(table, i32x4.shl(whole(i), 2), f32x4.sub(a, i)));
+    v128.store(p, between(table, i32x4.shl(whole(j), 2), f32x4.sub(b, j)), 16);
   }
 }
 
