@@ -1,4 +1,5 @@
 import type { Kernels } from '../engine';
+import { Lately } from '../lately';
 
 type Mathematics = Pick<Kernels, 'sin' | 'cos'>;
 
@@ -31,9 +32,14 @@ function windowed(cut: number, reach: number, k: Mathematics): Float32Array {
  * Taps of a low pass along a row whose response has fallen by 3 dB at `frequency` (cycles a sample, under 1/2).
  * A windowed sinc is 6 dB down at its cut-off, so the cut-off is sought that is 3 dB down where it is wanted.
  * @param steepness half the filter's length in cycles of that frequency
+ * @returns what is not to be written to: it is kept
  */
-export function lowPassTaps(frequency: number, k: Mathematics, steepness = 1.6): Float32Array {
-  if (frequency >= 0.47) return Float32Array.of(1);
+export const lowPassTaps = (frequency: number, k: Mathematics, steepness = 1.6): Float32Array =>
+  frequency >= 0.47 ? Float32Array.of(1) : lowPasses.get(`${frequency},${steepness}`, () => lowPassTapsOf(frequency, k, steepness));
+
+const lowPasses = new Lately<Float32Array>(24);
+
+function lowPassTapsOf(frequency: number, k: Mathematics, steepness: number): Float32Array {
   const reach = Math.max(3, Math.min(MOST_REACH, Math.ceil(steepness / frequency)));
   let [low, high] = [frequency * 0.5, Math.min(0.5, frequency * 2.5)];
   for (let i = 0; i < 24; i++) {

@@ -127,7 +127,22 @@ export const whole = (at: number, stride: number, rows: number): RowSource => ({
 const TOGETHER = 4;
 
 /** Taps laid out for `gatherRow`: one start and `taps` vectors for each four samples, wide enough for all four. */
-function inFours({ count, taps, starts, weights }: Taps): { taps: number; starts: Int32Array; weights: Float32Array } {
+function inFours(across: Taps): InFours {
+  const made = keptFours.get(across) ?? laidInFours(across);
+  keptFours.set(across, made);
+  return made;
+}
+
+/** Of taps that outlive a plan. */
+const keptFours = new WeakMap<Taps, InFours>();
+
+interface InFours {
+  readonly taps: number;
+  readonly starts: Int32Array;
+  readonly weights: Float32Array;
+}
+
+function laidInFours({ count, taps, starts, weights }: Taps): InFours {
   const groups = Math.ceil(count / 4);
   const first = new Int32Array(groups);
   let wide = taps;

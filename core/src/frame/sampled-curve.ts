@@ -22,7 +22,9 @@ export class SampledCurve {
   }
 
   fill(of: (v: number) => number): void {
-    this.place = this.store.floats(Float32Array.from({ length: this.size }, (_, i) => of(this.low + i / this.perUnit)));
+    const samples = new Float32Array(this.size);
+    for (let i = 0; i < this.size; i++) samples[i] = of(this.low + i / this.perUnit);
+    this.place = this.store.floats(samples);
   }
 
   run(row: number, count: number): void {
