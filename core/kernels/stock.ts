@@ -58,6 +58,28 @@ function ownDensity(light: v128, share: v128): v128 {
   return f32x4.mul(log2x4(f32x4.pmax(v128.load(DARK), light)), share);
 }
 
+/** @param side points a side of a cube of densities, three doubles each, red fastest; they become the cube that `stockRow` takes @param most the densest that is told */
+export function stockPairs(dst: usize, densities: usize, side: i32, most: f64): void {
+  const points = side * side * side;
+  for (let step = 1; step < points; step *= side) {
+    for (let i = 0; i < points; i++, dst += 16) {
+      // The last point of a line has no neighbour and needs none.
+      const near = densities + <usize>(24 * i), far = densities + <usize>(24 * min(points - 1, i + step));
+      for (let plane: usize = 0; plane < 3; plane++) {
+        store<u32>(dst + (plane << 2), counted(load<f64>(near + (plane << 3)), most) | (counted(load<f64>(far + (plane << 3)), most) << 16));
+      }
+      store<u32>(dst, 0, 12);
+    }
+  }
+}
+
+/** A density in units of 1/4096. */
+// @ts-ignore: decorator
+@inline
+function counted(density: f64, most: f64): u32 {
+  return <u32>(<i32>Math.floor(4096 * Math.min(most, density) + 0.5)) & 0xffff;
+}
+
 /**
  * Linear light through a stock to density.
  * @param cube 33 points a side in log exposure, red fastest, tetrahedral between them; densities in units of 1/4096. Three times over: each point

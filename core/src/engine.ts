@@ -88,6 +88,7 @@ export interface Kernels {
   tableRow(p: number, count: number, table: number, size: number, low: number, scale: number): void;
   lightRow(p: number, count: number, table: number): void;
   cubeRow(r: number, g: number, b: number, count: number, cube: number, size: number): void;
+  stockPairs(dst: number, densities: number, side: number, most: number): void;
   stockRow(r: number, g: number, b: number, count: number, cube: number, greys: number): void;
   stockPartRow(r: number, g: number, b: number, count: number, cube: number, greys: number, share: number): void;
   dyeTable(dst: number, shape: number, wavelengths: number, steps: number, perAmount: number): void;

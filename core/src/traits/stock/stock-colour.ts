@@ -8,6 +8,8 @@ import type { Dye, Lobe, Stock } from './stocks';
 
 /** Bytes of a `StockNumbers` (`core/kernels/stock-colour.ts`), and numbers of each of its layers. */
 const [NUMBERS_BYTES, LAYER_NUMBERS] = [120, 14];
+/** Bytes of a point of a cube beside its neighbour in one direction. */
+const PAIR_BYTES = 16;
 /** Least light that is told from none. */
 const DARK = 2 ** -29;
 /** Neutral densities whose amounts of dye are looked up. */
@@ -50,6 +52,7 @@ const [WHITE_KNEE, WHITE_EDGE] = [0.92, 0.962];
 export class StockColour {
   private readonly tables: Store;
   private readonly room: Store;
+  private readonly pairs: Store;
   /** Address of a `StockNumbers`. */
   private readonly numbers: number;
 
@@ -57,7 +60,7 @@ export class StockColour {
     private readonly engine: Engine,
     stock: Stock,
   ) {
-    [this.tables, this.room] = [engine.store(), engine.store()];
+    [this.tables, this.room, this.pairs] = [engine.store(), engine.store(), engine.store()];
     const k = engine.kernels;
     const count = WAVELENGTHS.length;
     const dyeBytes = (MOST_DYE * DYE_STEPS + 2) * count * 4;
@@ -107,15 +110,30 @@ export class StockColour {
   }
 
   release(): void {
-    for (const store of [this.tables, this.room]) store.release();
+    for (const store of [this.tables, this.room, this.pairs]) store.release();
   }
 
   /** Densities for colours of linear light, three numbers each. */
   densities(colours: Float64Array): Float64Array {
+    const at = this.answered(colours);
+    return new Float64Array(this.engine.kernels.memory.buffer, at, colours.length).slice();
+  }
+
+  /** Densities as the cube that `stockRow` takes, in its units. @param colours points of a cube of `side` a side, red fastest @param most the densest that is told */
+  cube(colours: Float64Array, side: number, most: number): Int16Array {
+    const { engine } = this;
+    const bytes = 3 * side ** 3 * PAIR_BYTES;
+    const pairs = this.pairs.at(bytes);
+    engine.kernels.stockPairs(pairs, this.answered(colours), side, most);
+    return new Int16Array(engine.bytes(pairs, bytes).slice().buffer);
+  }
+
+  /** @returns where the densities stand */
+  private answered(colours: Float64Array): number {
     const at = this.room.at(colours.byteLength);
     new Float64Array(this.engine.kernels.memory.buffer, at, colours.length).set(colours);
     this.engine.kernels.stockDensities(this.numbers, at, colours.length / 3);
-    return new Float64Array(this.engine.kernels.memory.buffer, at, colours.length).slice();
+    return at;
   }
 }
 

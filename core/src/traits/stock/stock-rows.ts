@@ -31,25 +31,18 @@ interface Baked {
 function bake(engine: Engine, stock: Stock): Baked {
   const colour = new StockColour(engine, stock);
   const counted = (density: number): number => DENSITIES * Math.min(DENSEST, density);
+  // Loops over typed arrays: this is waited for before the first picture.
   const points = new Float64Array(POINTS * 3);
-  for (let i = 0; i < POINTS; i++) {
-    points[3 * i] = LIGHTS[i % SIZE]!;
-    points[3 * i + 1] = LIGHTS[Math.floor(i / SIZE) % SIZE]!;
-    points[3 * i + 2] = LIGHTS[Math.floor(i / (SIZE * SIZE))]!;
-  }
-  const whole = Int16Array.from(colour.densities(points), (density) => Math.round(counted(density)));
-  const pairs = new Int16Array(3 * POINTS * 8);
-  let to = 0;
-  for (const step of [1, SIZE, SIZE * SIZE])
-    for (let i = 0; i < POINTS; i++, to += 8) {
-      // The last point of a line has no neighbour and needs none.
-      const next = 3 * Math.min(POINTS - 1, i + step);
-      for (let plane = 0; plane < 3; plane++) {
-        pairs[to + 2 * plane] = whole[3 * i + plane]!;
-        pairs[to + 2 * plane + 1] = whole[next + plane]!;
+  let at = 0;
+  for (const blue of LIGHTS)
+    for (const green of LIGHTS)
+      for (const red of LIGHTS) {
+        points[at++] = red;
+        points[at++] = green;
+        points[at++] = blue;
       }
-    }
-  const onAxis = (point: number, plane: number): number => whole[3 * point * (1 + SIZE + SIZE * SIZE) + plane]!;
+  const pairs = colour.cube(points, SIZE, DENSEST);
+  const onAxis = (point: number, plane: number): number => pairs[8 * point * (1 + SIZE + SIZE * SIZE) + 2 * plane]!;
   const entries = (SIZE - 1) * GREYS + 1;
   const placeOf = (i: number): { point: number; way: number } => {
     const point = Math.min(SIZE - 2, Math.floor(i / GREYS));
