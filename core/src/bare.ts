@@ -36,6 +36,7 @@ export { followable, refollow, rested, withoutFollows } from './look/follows';
 export { actOf, inAct } from './look/act-of';
 export { switchCarrier, type Switched } from './look/switch-carrier';
 export { resolveLook, valuesOf, type ResolvedUse } from './look/resolve';
+export { makeAhead } from './plan/ahead';
 export { Plan, type PlanOptions, type PlatePictures, type Step } from './plan/plan';
 export { plateSize, type PlateInfo } from './frame/plate';
 export { Score, type ListedEvent, type Need, type ScoredShot, type ScoreOptions } from './score/score';

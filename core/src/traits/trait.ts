@@ -246,6 +246,8 @@ export interface Trait<S extends Settings = Settings> {
   readonly corners?: (moment: LaidMoment<S>) => readonly (readonly [number, number])[];
   /** Files of others that its settings may come from and go to. */
   readonly files?: 'cdl';
+  /** Makes what takes long and needs no picture, once for an engine: while the first picture is fetched there is time for it. @param settings in their units */
+  readonly ahead?: (engine: Engine, settings: Values<S>) => void;
   /** Called once a plan. */
   readonly prepare: (setup: Setup) => Render<S>;
 }

@@ -80,6 +80,9 @@ export class ProxyReader {
   }
 }
 
+/** So much of a proxy is asked for at once, and tells its size: its index and its first pictures are in it. */
+const BEGINNING = 512 * 1024;
+
 /**
  * The bytes of a proxy, each range asked for and taken whole. A response that is left half-read holds its connection, and a
  * browser opens six to a server at most: several workers would leave none for the page.
@@ -90,13 +93,17 @@ function proxySource(url: string): CustomSource {
     if (response.status !== 206) throw new Error(texts.previewCannotBeFetched);
     return response;
   };
+  const bytesOf = async (response: Response): Promise<Uint8Array> => new Uint8Array(await response.arrayBuffer());
+  const beginning = range(0, BEGINNING).then(async (response) => ({
+    size: Number(response.headers.get('content-range')!.split('/')[1]),
+    bytes: await bytesOf(response),
+  }));
   return new CustomSource({
-    async getSize() {
-      const response = await range(0, 1);
-      await response.arrayBuffer();
-      return Number(response.headers.get('content-range')!.split('/')[1]);
+    getSize: async () => (await beginning).size,
+    async read(start, end) {
+      const { bytes } = await beginning;
+      return end <= bytes.length ? bytes.slice(start, end) : bytesOf(await range(start, end));
     },
-    read: async (start, end) => new Uint8Array(await (await range(start, end)).arrayBuffer()),
     prefetchProfile: 'network',
   });
 }

@@ -7,6 +7,7 @@ import {
   Engine,
   Kept,
   laidPlace,
+  makeAhead,
   match,
   Measure,
   Plan,
@@ -138,7 +139,9 @@ async function wear(want: Want): Promise<Results['wear']> {
   const make = shotOf(score, source, original);
   // The picture that is shown first tells the size, which the plan goes by.
   const [shown] = score.sourcePictures(want.n) as [number];
-  const shot = await make([shown]);
+  const fetched = make([shown]);
+  if (plans.size === 0) makeAhead(await ready, look);
+  const shot = await fetched;
   const frame = shot.get(shown)!;
   const { width, height } = original ? preparedSize(frame, source.preparation) : want;
   const begun = performance.now();

@@ -1,6 +1,6 @@
 import { choice, share } from '../settings';
 import { trait } from '../trait';
-import { StockRows } from './stock-rows';
+import { bakedOf, StockRows } from './stock-rows';
 import { STOCKS, type StockId } from './stocks';
 
 const settings = {
@@ -26,6 +26,7 @@ export const dyes = trait({
   footprint: 'point',
   ofColourAlone: true,
   idle: (s) => s.amount === 0,
+  ahead: (engine, s) => void bakedOf(engine, STOCKS[s.stock as StockId]),
   prepare({ engine, own }) {
     const rows = own(new StockRows(engine));
     return ({ surface, settings: s }) => rows.run(surface, STOCKS[s.stock as StockId], s.amount);

@@ -69,7 +69,7 @@ function bake(engine: Engine, stock: Stock): Baked {
 
 /** Baked once for all plans of an engine: each change of a look makes a plan. */
 const baked = new WeakMap<Engine, Map<Stock, Baked>>();
-function bakedOf(engine: Engine, stock: Stock): Baked {
+export function bakedOf(engine: Engine, stock: Stock): Baked {
   let known = baked.get(engine);
   if (!known) baked.set(engine, (known = new Map()));
   let found = known.get(stock);
