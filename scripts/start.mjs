@@ -63,12 +63,12 @@ server = new KeptRunning(
         PORT: bound,
       },
     });
-    writeFileSync(note, JSON.stringify({ pid: process.pid, server: child.pid }));
+    writeNote({ pid: process.pid, server: child.pid });
     child.on('message', ({ address, failed }) => {
       if (failed) return console.error(`\n${failed}\n`);
       // Pages that are open go on with the server that comes after this one.
       bound = new URL(address).port;
-      writeFileSync(note, JSON.stringify({ pid: process.pid, server: child.pid, address }));
+      writeNote({ pid: process.pid, server: child.pid, address });
       if (told) say(`the server is at ${address} again`);
       else console.log(`\n  Tin Ghost is at ${address}\n  Ctrl-C ends it.\n`);
       told = true;
@@ -85,6 +85,12 @@ server = new KeptRunning(
     say(`the server ${howItEnded(child)}; it is started again in ${wait / 1000} s`);
   },
 );
+
+/** Whole or not at all: another start may read it at any moment. */
+function writeNote(running) {
+  writeFileSync(`${note}.new`, JSON.stringify(running));
+  renameSync(`${note}.new`, note);
+}
 
 /** Two servers on one data folder would undo each other's work. What a launcher that died left running is ended. */
 async function lockOrGiveUp() {
