@@ -29,6 +29,13 @@ export class Laying {
 /** Columns come in groups of so many. */
 const GROUP: i32 = 16;
 
+/** Whether a column, counted from an end of its row, has so much of a share. */
+// @ts-ignore: decorator
+@inline
+function has(end: usize, step: isize, i: i32, scale: f32, offset: f32, least: f32): bool {
+  return load<f32>(end + <usize>(step * i)) * scale + offset >= least;
+}
+
 /**
  * How many columns of a row, counted from one of its ends (`step` leads from it inwards) up to its middle, have a share of at least `least`. Looked for from `near` on,
  * as many as a row beside it had.
@@ -37,10 +44,10 @@ function sharing(end: usize, step: isize, count: i32, scale: f32, offset: f32, l
   let low = 0, high = count;
   // Steps double till the end lies between two.
   let i = min(near, count), by = 1;
-  if (i > 0 && load<f32>(end + <usize>(step * (i - 1))) * scale + offset < least) {
+  if (i > 0 && !has(end, step, i - 1, scale, offset, least)) {
     high = i - 1;
     for (; (i = high - by) >= low; by *= 2) {
-      if (load<f32>(end + <usize>(step * i)) * scale + offset >= least) {
+      if (has(end, step, i, scale, offset, least)) {
         low = i + 1;
         break;
       }
@@ -49,7 +56,7 @@ function sharing(end: usize, step: isize, count: i32, scale: f32, offset: f32, l
   } else {
     low = i;
     for (; (i = low + by - 1) < high; by *= 2) {
-      if (load<f32>(end + <usize>(step * i)) * scale + offset < least) {
+      if (!has(end, step, i, scale, offset, least)) {
         high = i;
         break;
       }
@@ -58,7 +65,7 @@ function sharing(end: usize, step: isize, count: i32, scale: f32, offset: f32, l
   }
   while (low < high) {
     i = (low + high) >> 1;
-    if (load<f32>(end + <usize>(step * i)) * scale + offset >= least) low = i + 1;
+    if (has(end, step, i, scale, offset, least)) low = i + 1;
     else high = i;
   }
   return low;

@@ -15,7 +15,7 @@ export async function renderAlone(core, media, footage, look, again = false) {
   let done = 0;
   let n = 0;
   for await (const frame of media.decode(footage, { from: 0, to: 120 })) {
-    if (again && under.length > 0 && score.held(n) !== n) {
+    if (again && score.held(n) !== n) {
       n++;
       done++;
       continue;

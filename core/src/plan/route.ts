@@ -244,6 +244,7 @@ export class RouteMaker {
     const k = this.engine.kernels;
     const { channel } = this.recorder(use, size);
     const under = this.store();
+    const given: Given = { ...ALONE, channel };
     if (composed) this.composer ??= new Composer(this.engine, this.domains, (bytes) => this.reserve(bytes), 16384);
     return (surface, live) => {
       const now = live[i]!;
@@ -252,7 +253,7 @@ export class RouteMaker {
       const bytes = (rows.bottom - rows.top) * rows.stride;
       const before = [0, 1, 2].map((plane) => under.at(3 * bytes) + plane * bytes);
       if (composed) rows.planes.forEach((at, plane) => k.copy(before[plane]!, at, bytes));
-      wearing(passOf(surface, now, { ...ALONE, channel }));
+      wearing(passOf(surface, now, given));
       if (composed && (use.use.zone?.kind ?? 'all') !== 'all') channel.bent = true;
       if (composed) this.composer!.run(rows, before, { ...use.use, blend: 'normal', zone: use.use.zone && { ...use.use.zone, tones: undefined } }, strength, seconds, 'video');
     };
@@ -299,7 +300,7 @@ export class RouteMaker {
     const k = this.engine.kernels;
     if (inner === 'rf') return { name: use.trait.id, domain: inner, footprint, size, run: this.onTape(use, i, size, wearing, composed) };
     const area = footprint === 'area';
-    const spares: Given = area ? { ...ALONE, spare: this.canvases.spare(size) } : ALONE;
+    const given: Given = area ? { ...ALONE, spare: this.canvases.spare(size) } : ALONE;
     if (composed) this.composer ??= new Composer(this.engine, this.domains, (bytes) => this.reserve(bytes), 16384);
     const run = (surface: Surface, live: readonly Live[]): void => {
       const now = live[i]!;
@@ -310,7 +311,7 @@ export class RouteMaker {
       this.turn(surface, outer, inner);
       if (memory) writeHalves(this.engine, surface, memory.own);
       beside?.forEach((other) => this.turn(other, outer, inner));
-      wearing(passOf(surface, now, spares));
+      wearing(passOf(surface, now, given));
       const left = use.trait.leaves ?? inner;
       if (composed || !use.trait.leaves) this.turn(surface, left, outer);
       if (composed) this.composer!.run(surface, under, use.use, strength, seconds, outer);

@@ -37,8 +37,7 @@ export const even = (...address: number[]): number => hash(...address) / 4294967
 
 /** A bell of zero mean and unit variance that ends at 4.2 sigma: the sum of six even numbers of 16 bits. */
 export function bell(...address: number[]): number {
-  let at = START;
-  for (const part of address) at = fold(at, part);
+  const at = hash(...address);
   let sum = 0;
   for (let i = 0; i < 3; i++) {
     const h = fold(at, 0x51ed + i);

@@ -139,9 +139,7 @@ async function wear(want: Want): Promise<Results['wear']> {
   const make = shotOf(score, source, original);
   // The picture that is shown first tells the size, which the plan goes by.
   const [shown] = score.sourcePictures(want.n) as [number];
-  const fetched = make([shown]);
-  if (plans.size === 0) makeAhead(await ready, look);
-  const shot = await fetched;
+  const [shot] = await Promise.all([make([shown]), plans.size === 0 && ready.then((engine) => makeAhead(engine, look))]);
   const frame = shot.get(shown)!;
   const { width, height } = original ? preparedSize(frame, source.preparation) : want;
   const begun = performance.now();

@@ -3,6 +3,7 @@ import { toast } from 'sonner';
 import { DropdownMenu } from 'radix-ui';
 import type { Reel, ReelSummary, StoredLook } from '@tin-ghost/contract';
 import { api, refresh, useReels } from '../api/client';
+import { UNDO_MS } from '../api/told';
 import { lookToShots } from '../bench/shot/shot-actions';
 import { Button } from '../parts/button';
 import { NameField } from '../parts/name-field';
@@ -38,7 +39,7 @@ export function LookCard({ stored, source }: { stored: StoredLook; source: Sourc
   const remove = (): void =>
     void api(`/looks/${stored.id}`, { method: 'DELETE' }).then(
       () => {
-        toast(texts.nameRemoved(look.name), { duration: 20_000, action: { label: texts.undo, onClick: store } });
+        toast(texts.nameRemoved(look.name), { duration: UNDO_MS, action: { label: texts.undo, onClick: store } });
         return refresh('/looks');
       },
       (error: Error) => toast.error(error.message),

@@ -44,6 +44,15 @@ test('another trait is shown at once, with the values that waited', () => {
   expect(shown()).toEqual(look(60));
 });
 
+test('what a control was told is shown at once: a name, and that a trait is off', () => {
+  const named: Look = { ...look(60), name: 'Tram' };
+  changeLook(named);
+  expect(shown()).toEqual(named);
+  const off: Look = { ...named, lives: named.lives.map((life) => ({ ...life, traits: life.traits.map((use) => ({ ...use, on: false })) })) };
+  changeLook(off);
+  expect(shown()).toEqual(off);
+});
+
 test('another shot is shown at once, also one of the same traits', () => {
   changeLook(look(60));
   openShot(shot('two', 20));

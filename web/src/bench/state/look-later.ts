@@ -1,6 +1,7 @@
 import { useDeferredValue } from 'react';
+import { dequal } from 'dequal';
 import { create } from 'zustand';
-import { actOf, type Look } from '@tin-ghost/core';
+import type { Look } from '@tin-ghost/core';
 import { useDocument } from './document';
 
 /** How long parts of the bench stay behind a changed value: while its picture is made, they would take the processor from it. */
@@ -27,18 +28,16 @@ useDocument.subscribe(({ look, shotId }) => {
   else if (look !== shown.look) waiting ??= setTimeout(follow, LATER_MS);
 });
 
-const sameParts = (a: Look, b: Look): boolean =>
-  a.lives.length === b.lives.length &&
-  a.lives.every(({ carrier, traits }, i) => {
-    const other = b.lives[i]!;
-    return (
-      carrier === other.carrier && traits.length === other.traits.length && traits.every((use, k) => use.trait === other.traits[k]!.trait && actOf(use) === actOf(other.traits[k]!))
-    );
-  });
+/** What a hand drags: on a card, on the strip, on the picture. */
+const DRAGGED = { settings: null, strength: null, motions: null, zone: null, events: null };
+const withoutValues = (look: Look) => ({ ...look, lives: look.lives.map((life) => ({ ...life, traits: life.traits.map((use) => ({ ...use, ...DRAGGED })) })) });
+
+/** Whether two looks differ in values alone. */
+const sameParts = (a: Look, b: Look): boolean => a === b || dequal(withoutValues(a), withoutValues(b));
 
 /**
- * The look for parts of the bench that may follow a moment after the picture: a changed value is rendered before they are drawn. Other traits or carriers
- * are shown at once, so that nobody clicks on what is not there any more; what is changed is always the document's own look, never this one.
+ * The look for parts of the bench that may follow a moment after the picture: a changed value is rendered before they are drawn. All else, as other traits, a name or what is
+ * off, is shown at once: a control shows what it was told, and nobody clicks on what is not there any more. What is changed is always the document's own look, never this one.
  */
 export function useLookLater(): Look {
   const now = lookLater((s) => s.look);
