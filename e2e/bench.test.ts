@@ -45,6 +45,27 @@ describe('the picture', () => {
     }
   });
 
+  test('keeps its place as the page is opened again: what stands below it comes later, in the room it took last', async () => {
+    await openShot(0);
+    await pictureOf(page);
+    const { identifier } = await page.evaluateOnNewDocument(() => {
+      const seen = new Set<string>();
+      const look = (): void => {
+        const transport = document.querySelector('[role="toolbar"][aria-label="Playing"]');
+        if (transport) seen.add(`${Math.round(transport.getBoundingClientRect().top)} ${document.querySelector('#chain') ? 'above its chain' : 'alone'}`);
+        requestAnimationFrame(look);
+      };
+      look();
+      Object.assign(window, { seen });
+    });
+    await page.reload();
+    await pictureOf(page);
+    const seen = await page.evaluate(() => [...(window as unknown as { seen: Set<string> }).seen]);
+    await page.removeScriptToEvaluateOnNewDocument(identifier);
+    expect(seen.at(-1)).toMatch(/above its chain$/);
+    expect(new Set(seen.map((place) => parseInt(place))).size).toBe(1);
+  });
+
   test('in a slip, seen through an opened gate, has its neighbours about it: the same bits as in Node', async () => {
     const shot = demo.shots[1]!;
     const { look: before } = await app.api(`/shots/${shot.id}`);

@@ -1,5 +1,4 @@
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
-import clsx from 'clsx';
 import { Link, useNavigate, useParams } from 'react-router';
 import type { Reel, Shot } from '@tin-ghost/contract';
 import { api, useReel, useReferences } from '../api/client';
@@ -7,11 +6,13 @@ import { told } from '../api/told';
 import { clockTime } from '../parts/amounts';
 import { Button } from '../parts/button';
 import { Tool } from '../parts/toolbar';
+import { Later } from '../parts/later';
 import type { Skip } from '../parts/skip-links';
 import { TopBar } from '../parts/top-bar';
 import { AddFootage, Sendings, useDroppedFootage } from '../parts/footage-files';
 import { useTitle } from '../parts/use-title';
 import { Card } from './card/card';
+import { Foot } from './foot';
 import { Hints } from './card/hints';
 import { AddingPanel } from './chain/adding-panel';
 import { Chain } from './chain/chain';
@@ -193,24 +194,28 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
                   </Suspense>
                 )}
                 <Transport source={source} sound={medium.hasSound ? sound : null} onSound={onSound} />
-                <div className={clsx('relative shrink-0', adding && 'min-h-[346px]')}>
+                <Foot least={adding ? 346 : 0}>
                   <Chain source={source} />
                   <Strip medium={medium} source={source} />
                   <MotionLane source={source} />
                   <Spells source={source} />
                   <Lanes source={source} />
                   <AddingPanel source={source} />
-                </div>
+                </Foot>
               </main>
               {scopes && <Scopes />}
               <SideHandle side="card" />
               <aside id="card" className="shrink-0 overflow-y-auto border-l border-rule" style={{ width: widths.card }} aria-label={texts.cardColumn}>
-                <Hints />
-                {reference && <MatchPanel source={source} reference={reference} />}
-                {shotOpen ? <ShotCard medium={medium} source={source} /> : <Card source={source} />}
-                <LooksPanel source={source} />
+                <Later>
+                  <Hints />
+                  {reference && <MatchPanel source={source} reference={reference} />}
+                  {shotOpen ? <ShotCard medium={medium} source={source} /> : <Card source={source} />}
+                  <LooksPanel source={source} />
+                </Later>
               </aside>
             </>
+          ) : source ? (
+            <main className="flex-1 bg-surround" />
           ) : (
             <main className="grid flex-1 place-items-center bg-surround">
               <div className="w-[420px] rounded-sm bg-panel p-5">
@@ -234,8 +239,10 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
             </main>
           )}
         </div>
-        {source && <PrintDialog reel={reel} shot={shot} />}
-        <KeysDialog actions={actions} open={keys} onOpenChange={setKeys} />
+        <Later>
+          {source && <PrintDialog reel={reel} shot={shot} />}
+          <KeysDialog actions={actions} open={keys} onOpenChange={setKeys} />
+        </Later>
         {palette && (
           <Suspense>
             <Palette reel={reel} actions={actions} onClose={() => setPalette(false)} />

@@ -4,6 +4,7 @@ import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import clsx from 'clsx';
 import type { Reel } from '@tin-ghost/contract';
 import { AddFootage, Sendings } from '../../parts/footage-files';
+import { Later } from '../../parts/later';
 import { useWidths } from '../state/widths';
 import { AddCard } from './add-card';
 import { moveShot } from './shot-actions';
@@ -50,20 +51,22 @@ export function ShotsRail({ reel, shotId, open, children }: RailProps) {
   };
   return (
     <aside style={{ width }} className={clsx('flex shrink-0 flex-col overflow-y-auto border-r border-rule px-2.5 py-2.5', !open && 'max-[901px]:hidden')} aria-label={texts.shots}>
-      <h2 className="label mb-1.5">{texts.shots}</h2>
-      <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragEnd={onDragEnd}>
-        <ol className="flex flex-col gap-2">
-          <SortableContext items={reel.shots.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
-            {reel.shots.map((shot, i) => (
-              <ShotEntry key={shot.id} reel={reel} shot={shot} place={i} current={shot.id === shotId} chosen={chosen} onChoose={choose} />
-            ))}
-          </SortableContext>
-        </ol>
-      </DndContext>
-      <AddFootage reel={reel.id} className="mt-2.5 justify-center" />
-      <AddCard reel={reel} />
-      <Sendings />
-      {children}
+      <Later>
+        <h2 className="label mb-1.5">{texts.shots}</h2>
+        <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragEnd={onDragEnd}>
+          <ol className="flex flex-col gap-2">
+            <SortableContext items={reel.shots.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
+              {reel.shots.map((shot, i) => (
+                <ShotEntry key={shot.id} reel={reel} shot={shot} place={i} current={shot.id === shotId} chosen={chosen} onChoose={choose} />
+              ))}
+            </SortableContext>
+          </ol>
+        </DndContext>
+        <AddFootage reel={reel.id} className="mt-2.5 justify-center" />
+        <AddCard reel={reel} />
+        <Sendings />
+        {children}
+      </Later>
     </aside>
   );
 }
