@@ -1,9 +1,6 @@
 import { useEffect, useRef, type ReactNode } from 'react';
 import { useLater } from '../parts/later';
-
-const NAME = 'tin-ghost foot';
-/** Of a look with a few events, in pixels. */
-const USUAL = 290;
+import { footHeight, keepFootHeight } from './state/foot-height';
 
 interface Props {
   /** How high it is at the least, in pixels. */
@@ -19,13 +16,14 @@ export function Foot({ least, children }: Props) {
   const due = useLater();
   const foot = useRef<HTMLDivElement>(null);
   useEffect(() => {
-    if (!due) return;
-    const observer = new ResizeObserver(([entry]) => localStorage.setItem(NAME, String(Math.round(entry!.contentRect.height))));
+    // What is held open for a while says nothing of the next time.
+    if (!due || least > 0) return;
+    const observer = new ResizeObserver(([entry]) => keepFootHeight(entry!.contentRect.height));
     observer.observe(foot.current!);
     return () => observer.disconnect();
-  }, [due]);
+  }, [due, least]);
   return (
-    <div ref={foot} className="relative shrink-0" style={{ minHeight: due ? least : Number(localStorage.getItem(NAME)) || USUAL }}>
+    <div ref={foot} className="relative shrink-0" style={{ minHeight: due ? least : footHeight() }}>
       {due && children}
     </div>
   );
