@@ -13,6 +13,8 @@ let page: Page;
 beforeAll(async () => {
   stage = await stageUp('access');
   ({ page } = stage);
+  // What fades in or out would be found half seen.
+  await page.emulateMediaFeatures([{ name: 'prefers-reduced-motion', value: 'reduce' }]);
 }, 180_000);
 afterAll(() => stage?.down());
 

@@ -23,6 +23,8 @@ beforeAll(async () => {
 afterAll(() => stage?.down());
 
 const { named, press, drag, kept, fill } = handsOn(() => page);
+/** Grey about the picture. */
+const SURROUND = 62;
 const openShot = (i: number) => page.goto(`${app.address}/reels/${demo.id}/shots/${demo.shots[i]!.id}`);
 const shotLook = async (id: string): Promise<Look> => (await app.api(`/shots/${id}`)).look;
 
@@ -113,6 +115,47 @@ describe('the picture', () => {
     await page.waitForSelector('canvas[aria-label$="worn"]');
     expect(before.hash).not.toBe(worn.hash);
     expect((await pictureOf(page)).hash).toBe(worn.hash);
+  });
+
+  test('has nothing lying over it while the pointer is elsewhere, or rests as it plays; pointer and keys bring the bars back', async () => {
+    await openShot(0);
+    await pictureOf(page);
+    const room = (await (await page.waitForSelector('[data-picture-room]'))!.boundingBox())!;
+    const over = (): Promise<unknown> => page.mouse.move(room.x + room.width / 2, room.y + room.height / 2 + Math.random() * 20);
+    const away = (): Promise<unknown> => page.mouse.move(room.x + room.width + 150, room.y + 200);
+    const bars = async (seen: boolean): Promise<void> => {
+      await page.waitForFunction((opacity) => getComputedStyle(document.querySelector('[data-view-bar]')!).opacity === opacity, { timeout: 8000 }, seen ? '1' : '0');
+      // A place of the bar of views, left of the picture: of a button, black or white, or of the surround.
+      const clip = { x: room.x + 15, y: room.y + 13, width: 4, height: 4 };
+      const pixels = execFileSync('ffmpeg', ['-v', 'error', '-i', 'pipe:0', '-pix_fmt', 'gray', '-f', 'rawvideo', 'pipe:1'], { input: await page.screenshot({ clip }) });
+      const grey = pixels.reduce((sum, v) => sum + v, 0) / pixels.length;
+      expect(Math.abs(grey - SURROUND) > 20).toBe(seen);
+    };
+    await over();
+    await bars(true);
+    await away();
+    await bars(false);
+    // What is not the worn picture says so.
+    await page.keyboard.press('w');
+    await bars(true);
+    await page.keyboard.press('w');
+    await bars(false);
+    for (let tabs = 0; !(await page.$('[data-view-bar] :focus')); tabs++) {
+      expect(tabs).toBeLessThan(30);
+      await page.keyboard.press('Tab');
+    }
+    await bars(true);
+    await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+    await bars(false);
+    await over();
+    await bars(true);
+    await page.keyboard.press('Space');
+    await bars(false);
+    await over();
+    await bars(true);
+    await page.keyboard.press('Space');
+    await away();
+    await bars(false);
   });
 
   test('steps by single pictures and comes back to the same one', async () => {

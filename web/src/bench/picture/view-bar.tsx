@@ -16,6 +16,7 @@ import { MAGNIFIED, setView, setZoom, useSession } from '../state/session';
 import { actionNames } from '../../messages/actions';
 import { ACT_NAMES } from '../../messages/acts';
 import { texts } from '../../messages/picture';
+import { usePointed } from './use-pointed';
 
 const VIEWS = [
   ['worn', texts.worn, texts.pictureWithItsWearW],
@@ -23,19 +24,20 @@ const VIEWS = [
 ] as const;
 const MODE_NAMES: Record<Mode, string> = { off: texts.alone, wipe: texts.wipe, side: texts.sideBySide, blink: texts.blink, shots: texts.onAllShots };
 
-const bar = 'flex max-w-full flex-wrap whitespace-nowrap bg-[#1b1e1f] text-[14px] text-[#d5d9d8]';
+const bar = 'pointer-events-auto flex max-w-full flex-wrap whitespace-nowrap bg-[#1b1e1f] text-[14px] text-[#d5d9d8]';
 const part = (on: boolean): string => clsx('px-2.5 py-1', on ? 'bg-[#e6e8e7] text-[#1b1e1f]' : 'hover:text-white');
 
 interface Props {
   stage: RefObject<HTMLDivElement | null>;
   reference: Reference | undefined;
   percent: number | null;
+  playing: boolean;
 }
 
-/** What is shown, and what it is held against. */
+/** What is shown, and what it is held against. It lies over the picture, so it stands there only while it is wanted. */
 export const ViewBar = (props: Props) => <BarOf {...props} look={useLookLater()} />;
 
-const BarOf = memo(function BarOf({ stage, reference, percent, look }: Props & { look: Look }) {
+const BarOf = memo(function BarOf({ stage, reference, percent, playing, look }: Props & { look: Look }) {
   const { view, zoom, magnified, selected, framing } = useSession(useShallow(({ view, zoom, magnified, selected, framing }) => ({ view, zoom, magnified, selected, framing })));
   const { mode, against } = useCompare(useShallow(({ mode, against }) => ({ mode, against })));
   const full = zoom === 'full';
@@ -44,11 +46,17 @@ const BarOf = memo(function BarOf({ stage, reference, percent, look }: Props & {
     return use ? (use.name ?? traitById(use.trait)!.name) : '';
   };
   const withKeys = useWithKeys();
+  const pointed = usePointed(stage, playing);
+  // A still that is not the worn picture alone would be taken for it.
+  const wanted = pointed || (!playing && (view === 'asShot' || mode !== 'off'));
   const fullScreen = (): void => void (document.fullscreenElement ? document.exitFullscreen() : stage.current?.requestFullscreen());
   // While the picture is framed its corners are handles.
   if (framing) return null;
   return (
-    <>
+    <div
+      data-view-bar
+      className={clsx('pointer-events-none absolute inset-0 has-[:focus-visible]:opacity-100 motion-safe:transition-opacity motion-safe:duration-200', !wanted && 'opacity-0')}
+    >
       {/* Clear of the zoom at the right. */}
       <div className="absolute top-2.5 right-3 left-3 flex flex-wrap gap-2 min-[902px]:right-[212px]">
         <Toolbar className={bar} label={texts.whatIsShown}>
@@ -75,7 +83,10 @@ const BarOf = memo(function BarOf({ stage, reference, percent, look }: Props & {
           )}
         </Toolbar>
       </div>
-      <Toolbar label={texts.zoom} className="mono absolute top-2.5 right-3 flex gap-2 bg-[#1b1e1f] px-2 py-1 text-[#d5d9d8] max-[901px]:top-auto max-[901px]:bottom-2">
+      <Toolbar
+        label={texts.zoom}
+        className="mono pointer-events-auto absolute top-2.5 right-3 flex gap-2 bg-[#1b1e1f] px-2 py-1 text-[#d5d9d8] max-[901px]:top-auto max-[901px]:bottom-2"
+      >
         <Tool>
           <button
             type="button"
@@ -106,7 +117,7 @@ const BarOf = memo(function BarOf({ stage, reference, percent, look }: Props & {
           </button>
         </Tool>
       </Toolbar>
-    </>
+    </div>
   );
 });
 
