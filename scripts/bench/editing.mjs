@@ -13,7 +13,8 @@ const LOOKS = ['home-tape', 'sunday-reel'];
 const OPENED = 5;
 const STARTED_MS = 4000;
 const MOVES = 60;
-const PLAYED_MINUTES = 3;
+/** Minutes of looped play: until all that is kept for the loop is there, and as long again. */
+const PLAYED_MINUTES = [5, 10];
 const HOUR = { seconds: 3600, rate: 2, events: 100_000 };
 
 const median = (all) => [...all].sort((a, b) => a - b)[all.length >> 1];
@@ -48,7 +49,7 @@ stood for ${STARTED_MS / 1000} s, and once more, each the median of ${OPENED}; $
 ${table(head, rows)}
 
 First load until the picture stands: ${rounded(load / 1000)} kB compressed. An hour's shot set to ${HOUR.events} events, its strip scrolled by the wheel with every frame of the screen: ${hour.shown.toFixed(0)} frames a second.
-Memory of their own that the browser’s pages hold after 1 minute of looped play: ${rounded(memory.early)} MB; after ${PLAYED_MINUTES}: ${rounded(memory.late)} MB.
+Memory of their own that the browser’s pages hold after ${PLAYED_MINUTES[0]} minutes of looped play of ${LOOKS.at(-1)}: ${rounded(memory[0])} MB; after ${PLAYED_MINUTES[1]}: ${rounded(memory[1])} MB.
 `;
   } finally {
     await app.close();
@@ -195,7 +196,7 @@ async function anHour(app, core, reelId, folder) {
   }
 }
 
-/** Megabytes that the browser's pages hold after a minute, and after many, of looped play. */
+/** Megabytes that the browser's pages hold after some minutes, and after more, of looped play. */
 async function memoryOf(url) {
   const { browser, close } = await openBrowser();
   try {
@@ -212,10 +213,12 @@ async function memoryOf(url) {
       const own = await Promise.all(renderers.map((id) => readFile(`/proc/${id}/smaps_rollup`, 'utf8')));
       return own.reduce((sum, told) => sum + Number(/^Pss_Anon: +(\d+) kB$/m.exec(told)[1]), 0) / 1024;
     };
-    await pause(60_000);
-    const early = await now();
-    await pause((PLAYED_MINUTES - 1) * 60_000);
-    return { early, late: await now() };
+    const held = [];
+    for (const [i, minutes] of PLAYED_MINUTES.entries()) {
+      await pause((minutes - (PLAYED_MINUTES[i - 1] ?? 0)) * 60_000);
+      held.push(await now());
+    }
+    return held;
   } finally {
     await close();
   }
