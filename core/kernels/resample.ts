@@ -57,13 +57,28 @@ export function gatherRows(dst: usize, dstStride: usize, src: usize, srcStride: 
     let w = v128.load(weights);
     let a = f32x4.mul(v128.load(p), w), b = f32x4.mul(v128.load(p + src1), w);
     let c = f32x4.mul(v128.load(p + src2), w), d = f32x4.mul(v128.load(p + src3), w);
-    for (weights += 16; weights < last; weights += 16) {
+    for (weights += 16; weights + 16 < last; weights += 32) {
+      const q = p + src1, r = p + src2, t = p + src3;
+      w = v128.load(weights);
+      a = f32x4.add(a, f32x4.mul(v128.load(p, 4), w));
+      b = f32x4.add(b, f32x4.mul(v128.load(q, 4), w));
+      c = f32x4.add(c, f32x4.mul(v128.load(r, 4), w));
+      d = f32x4.add(d, f32x4.mul(v128.load(t, 4), w));
+      w = v128.load(weights, 16);
+      a = f32x4.add(a, f32x4.mul(v128.load(p, 8), w));
+      b = f32x4.add(b, f32x4.mul(v128.load(q, 8), w));
+      c = f32x4.add(c, f32x4.mul(v128.load(r, 8), w));
+      d = f32x4.add(d, f32x4.mul(v128.load(t, 8), w));
+      p += 8;
+    }
+    if (weights < last) {
       p += 4;
       w = v128.load(weights);
       a = f32x4.add(a, f32x4.mul(v128.load(p), w));
       b = f32x4.add(b, f32x4.mul(v128.load(p + src1), w));
       c = f32x4.add(c, f32x4.mul(v128.load(p + src2), w));
       d = f32x4.add(d, f32x4.mul(v128.load(p + src3), w));
+      weights += 16;
     }
     v128.store(dst, a);
     v128.store(dst + dst1, b);
@@ -119,9 +134,22 @@ export function mixRows(dst: usize, rows: usize, weights: usize, taps: i32, coun
     let p = <usize>load<u32>(rows) + x;
     let a = f32x4.mul(v128.load(p), w), b = f32x4.mul(v128.load(p, 16), w);
     let c = f32x4.mul(v128.load(p, 32), w), d = f32x4.mul(v128.load(p, 48), w);
-    let r = rows;
-    for (let k = weights + 4; k < last; k += 4) {
-      r += 4;
+    let r = rows + 4, k = weights + 4;
+    for (; k + 4 < last; k += 8, r += 8) {
+      p = <usize>load<u32>(r) + x;
+      w = v128.load32_splat(k);
+      a = f32x4.add(a, f32x4.mul(v128.load(p), w));
+      b = f32x4.add(b, f32x4.mul(v128.load(p, 16), w));
+      c = f32x4.add(c, f32x4.mul(v128.load(p, 32), w));
+      d = f32x4.add(d, f32x4.mul(v128.load(p, 48), w));
+      p = <usize>load<u32>(r, 4) + x;
+      w = v128.load32_splat(k, 4);
+      a = f32x4.add(a, f32x4.mul(v128.load(p), w));
+      b = f32x4.add(b, f32x4.mul(v128.load(p, 16), w));
+      c = f32x4.add(c, f32x4.mul(v128.load(p, 32), w));
+      d = f32x4.add(d, f32x4.mul(v128.load(p, 48), w));
+    }
+    if (k < last) {
       p = <usize>load<u32>(r) + x;
       w = v128.load32_splat(k);
       a = f32x4.add(a, f32x4.mul(v128.load(p), w));

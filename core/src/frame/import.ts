@@ -50,12 +50,12 @@ export class Importer {
     });
   }
 
-  /** One row of a plane as floats, at its own size: R'G'B' or luma 0..1, chroma -1/2..1/2. @param dst a row padded to 8 samples */
-  floats(plane: number, y: number, dst: number): void {
+  /** One row of a plane as floats, at its own size: R'G'B' or luma 0..1, chroma -1/2..1/2. @param dst a row padded to 8 samples, of which these columns are written */
+  floats(plane: number, y: number, dst: number, { from, to }: { readonly from: number; readonly to: number } = { from: 0, to: this.shapes[plane]!.width }): void {
     const shape = this.shapes[plane]!;
     const { bytes, spans } = this;
     const [black, span] = plane > 0 && this.encoding.layout === 'yuv' ? [spans.middle, spans.chroma] : [spans.black, spans.luma];
-    this.engine.kernels.codesToFloat(dst, this.at[plane]! + y * shape.stride, shape.width, bytes, 1 / span, -black / span);
+    this.engine.kernels.codesToFloat(dst + from * 4, this.at[plane]! + y * shape.stride + from * bytes, to - from, bytes, 1 / span, -black / span);
   }
 
   /**

@@ -174,6 +174,7 @@ export class Resampler {
   private down: Taps | undefined;
   private taps = 0;
   private pad = 0;
+  private used = { from: 0, to: 0 };
 
   constructor(
     private readonly engine: Engine,
@@ -193,6 +194,8 @@ export class Resampler {
     const first = fours.starts.reduce((a, b) => Math.min(a, b), 0);
     const last = fours.starts.reduce((a, b) => Math.max(a, b), 0) + fours.taps + 4;
     this.pad = Math.max(-first, last - this.sourceWidth, 0) + 4;
+    // Whole groups of eight, as rows are padded.
+    this.used = { from: Math.max(0, first) & ~7, to: Math.min(this.sourceWidth, (last + 7) & ~7) };
     this.taps = fours.taps;
     this.across = across;
     this.down = down;
@@ -220,6 +223,7 @@ export class Resampler {
     if (!across || !down) throw new Error('the resampler has not been aimed');
     const [starts, weights, downWeights, padded, list] = [this.starts.at(0), this.weights.at(0), this.downWeights.at(0), this.padded.at(0), this.list.at(0)];
     const wide = this.paddedStride;
+    const { from: left, to: right } = this.used;
     const last = this.sourceHeight - 1;
     // Rows that are gathered together share their weights.
     for (let y = from; y < to; y += TOGETHER) {
@@ -229,14 +233,20 @@ export class Resampler {
         const start = down.starts[y + i]!;
         const { words } = this.engine;
         source.make(Math.max(0, Math.min(last, start + down.taps - 1)));
-        for (let j = 0; j < down.taps; j++) words[(list >> 2) + j] = source.at + (Math.max(0, Math.min(last, start + j)) % source.rows) * source.stride;
+        for (let j = 0; j < down.taps; j++) words[(list >> 2) + j] = source.at + (Math.max(0, Math.min(last, start + j)) % source.rows) * source.stride + left * 4;
         const middle = padded + i * wide + this.pad * 4;
-        k.mixRows(middle, list, downWeights + (y + i) * down.taps * 4, down.taps, this.sourceWidth);
+        k.mixRows(middle + left * 4, list, downWeights + (y + i) * down.taps * 4, down.taps, right - left);
+        // An edge that is not used is not continued for anyone.
         k.extendRow(middle, this.sourceWidth, this.pad);
       }
       if (rows === TOGETHER) k.gatherRows(at, dstStride, padded, wide, across.count, starts, weights, this.taps);
       else for (let i = 0; i < rows; i++) k.gatherRow(at + i * dstStride, padded + i * wide, across.count, starts, weights, this.taps);
     }
+  }
+
+  /** The columns of the source that the result is made of: of a row, no others are read. */
+  get columns(): { readonly from: number; readonly to: number } {
+    return this.used;
   }
 
   /** Rows of the source that one row of the result is made of. */

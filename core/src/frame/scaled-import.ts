@@ -98,7 +98,7 @@ export class ScaledImporter {
     let met = this.met[plane]!;
     const make = (y: number): void => {
       // Those before the first that is asked for are not needed.
-      for (met = Math.max(met, y - room); met < y;) this.importer.floats(plane, ++met, rows + (met % room) * stride);
+      for (met = Math.max(met, y - room); met < y;) this.importer.floats(plane, ++met, rows + (met % room) * stride, resampler.columns);
     };
     resampler.runFrom(surface.planes[plane]!, surface.stride, { at: rows, stride, rows: room, make }, surface.top, surface.bottom);
     this.met[plane] = met;
