@@ -1,11 +1,14 @@
-import { extname } from 'node:path';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { extname, join } from 'node:path';
 import { EMPTY_LOOK, Plan, signalPicture, toCodes, type Colour, type Encoding, type RawFrame, type Signal } from '@tin-ghost/core';
 import { codingsOf, encodingFor, usualDepth } from './codings';
-import { containerByEnding, fileCoding, kindOf, type Container } from './containers';
+import { containerByEnding, fileCoding, joinedPictures, kindOf, type Container } from './containers';
 import { Encoder } from './encode';
 import type { Rate } from './footage';
 import { partPlace } from './part-place';
 import { newEngine } from './pool';
+import { FFMPEG, LOCAL_ONLY, run } from './process';
 
 export interface SignalFileOptions {
   readonly signal: Signal;
@@ -60,13 +63,30 @@ export interface CardFileOptions extends Omit<SignalFileOptions, 'signal' | 'lev
   readonly lower: Colour;
 }
 
-/** Writes a card of plain colour, or of a gradient, as a file. Throws as `writeSignal`. */
+/** Writes a card of plain colour, or of a gradient, as a .mkv. Throws as `writeSignal`. */
 export async function writeCard(options: CardFileOptions): Promise<void> {
-  const { width, height, upper, lower } = options;
+  const { width, height, upper, lower, rate, seconds, file, abort: signal } = options;
   const planes = [0, 1, 2].map((plane) => {
     const codes = new Uint16Array(width * height);
     for (let y = 0; y < height; y++) codes.fill(Math.round(65535 * (upper[plane]! + ((lower[plane]! - upper[plane]!) * y) / Math.max(1, height - 1))), y * width, (y + 1) * width);
     return new Uint8Array(codes.buffer);
   });
-  await writeHeld({ width, height, encoding: RGB16, planes }, options);
+  const folder = await mkdtemp(join(tmpdir(), 'tin-ghost-card-'));
+  const place = await partPlace(file);
+  try {
+    // One picture is coded, and what it was coded to repeated: every picture of such a file is whole in itself.
+    const [one, all] = [join(folder, 'one.mkv'), join(folder, 'all.mkv')];
+    await writeHeld({ width, height, encoding: RGB16, planes }, { ...options, file: one, seconds: rate.den / rate.num });
+    const frames = Math.max(1, Math.round((seconds * rate.num) / rate.den));
+    const copied = (...how: string[]): string[] => [...FFMPEG, ...LOCAL_ONLY, ...how, '-map', '0:v', '-map_metadata', '-1'];
+    await run('ffmpeg', [...copied('-stream_loop', String(frames - 1), '-i', one), '-c', 'copy', ...fileCoding('mkv'), all], { signal });
+    // Repeated, each begins at a whole millisecond after the one before.
+    await run('ffmpeg', [...copied('-i', all), ...joinedPictures('mkv', rate), ...fileCoding('mkv'), place.file], { signal });
+    await place.keep();
+  } catch (error) {
+    await place.discard();
+    throw error;
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
 }
