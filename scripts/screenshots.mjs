@@ -251,7 +251,8 @@ try {
       await page.screenshot({ path: join(tmpdir(), 'tin-ghost-failed.png') });
       throw error;
     });
-    await pause(1200);
+    // The bars over the picture are gone by then, but where they are wanted.
+    await pause((await page.$('[data-view-bar]')) ? 6500 : 1200);
     await page.screenshot({ path: join(root, 'docs/screenshots', `${name}.png`) });
     say(name);
   }
