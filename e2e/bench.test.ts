@@ -117,7 +117,7 @@ describe('the picture', () => {
     expect((await pictureOf(page)).hash).toBe(worn.hash);
   });
 
-  test('has nothing lying over it while the pointer is elsewhere, or rests as it plays; pointer and keys bring the bars back', async () => {
+  test('has nothing lying over it while the pointer is elsewhere or rests, still and playing; pointer and keys bring the bars back', async () => {
     await openShot(0);
     await pictureOf(page);
     const room = (await (await page.waitForSelector('[data-picture-room]'))!.boundingBox())!;
@@ -132,6 +132,11 @@ describe('the picture', () => {
       expect(Math.abs(grey - SURROUND) > 20).toBe(seen);
     };
     await over();
+    await bars(true);
+    await bars(false);
+    // On a bar it may rest.
+    await page.mouse.move(room.x + 30, room.y + 24);
+    await pause(3500);
     await bars(true);
     await away();
     await bars(false);

@@ -27,6 +27,8 @@ const RGB16: Encoding = { layout: 'rgb', bits: 16, subX: 0, subY: 0, matrix: 'bt
 /** The container a file's name asks for, or undefined. */
 export const containerOf = (file: string): Container | undefined => containerByEnding(extname(file).toLowerCase().slice(1));
 
+const framesIn = (seconds: number, { num, den }: Rate): number => Math.max(1, Math.round((seconds * num) / den));
+
 /** Writes one picture, held for some seconds, as a file. */
 async function writeHeld(source: RawFrame, { file, rate, seconds, abort }: Pick<SignalFileOptions, 'file' | 'rate' | 'seconds' | 'abort'>): Promise<void> {
   const { width, height } = source;
@@ -37,7 +39,7 @@ async function writeHeld(source: RawFrame, { file, rate, seconds, abort }: Pick<
   const place = await partPlace(file);
   const encoder = new Encoder({ file: place.file, coding, fileArgs: fileCoding(container), width, height, rate, encoding, signal: abort });
   try {
-    const frames = kindOf(container) === 'images' ? 1 : Math.max(1, Math.round((seconds * rate.num) / rate.den));
+    const frames = kindOf(container) === 'images' ? 1 : framesIn(seconds, rate);
     for (let n = 0; n < frames; n++) await encoder.write(planes);
     await encoder.finish();
     await place.keep();
@@ -77,9 +79,8 @@ export async function writeCard(options: CardFileOptions): Promise<void> {
     // One picture is coded, and what it was coded to repeated: every picture of such a file is whole in itself.
     const [one, all] = [join(folder, 'one.mkv'), join(folder, 'all.mkv')];
     await writeHeld({ width, height, encoding: RGB16, planes }, { ...options, file: one, seconds: rate.den / rate.num });
-    const frames = Math.max(1, Math.round((seconds * rate.num) / rate.den));
     const copied = (...how: string[]): string[] => [...FFMPEG, ...LOCAL_ONLY, ...how, '-map', '0:v', '-map_metadata', '-1'];
-    await run('ffmpeg', [...copied('-stream_loop', String(frames - 1), '-i', one), '-c', 'copy', ...fileCoding('mkv'), all], { signal });
+    await run('ffmpeg', [...copied('-stream_loop', String(framesIn(seconds, rate) - 1), '-i', one), '-c', 'copy', ...fileCoding('mkv'), all], { signal });
     // Repeated, each begins at a whole millisecond after the one before.
     await run('ffmpeg', [...copied('-i', all), ...joinedPictures('mkv', rate), ...fileCoding('mkv'), place.file], { signal });
     await place.keep();

@@ -236,7 +236,7 @@ export class Resampler {
         for (let j = 0; j < down.taps; j++) words[(list >> 2) + j] = source.at + (Math.max(0, Math.min(last, start + j)) % source.rows) * source.stride + left * 4;
         const middle = padded + i * wide + this.pad * 4;
         k.mixRows(middle + left * 4, list, downWeights + (y + i) * down.taps * 4, down.taps, right - left);
-        // An edge that is not used is not continued for anyone.
+        // Beside an edge that is not used this writes what nobody reads.
         k.extendRow(middle, this.sourceWidth, this.pad);
       }
       if (rows === TOGETHER) k.gatherRows(at, dstStride, padded, wide, across.count, starts, weights, this.taps);

@@ -180,7 +180,7 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
         )}
       </div>
       {mode === 'shots' && !framing && !playing && <AcrossShots look={shown} shotId={shotId} own={{ worn, current }} shots={shots} seconds={frame / source.rate} />}
-      <ViewBar stage={stage} reference={reference} playing={playing} percent={!full && fitted ? Math.round((fitted.width / original.width) * 100 * devicePixelRatio) : null} />
+      <ViewBar stage={stage} reference={reference} percent={!full && fitted ? Math.round((fitted.width / original.width) * 100 * devicePixelRatio) : null} />
       {!playing && !error && <Busy on={!current} what={full ? texts.renderingAt11FromOriginal : texts.rendering} />}
       {(tried ?? singled ?? point) && (
         <div className="mono absolute bottom-2 left-3 px-2 py-0.5 text-[#d5d9d8]" style={{ background: EXTRA }}>

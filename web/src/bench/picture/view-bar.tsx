@@ -11,6 +11,7 @@ import { Tool, Toolbar } from '../../parts/toolbar';
 import { type Against, againstName, compareAs, compareWith, type Mode, MODES, remember, useCompare } from '../state/compare';
 import { traitUseAt, type UseAt } from '../state/look-edits';
 import { useDocument } from '../state/document';
+import { usePlayback } from '../state/playback';
 import { useLookLater } from '../state/look-later';
 import { MAGNIFIED, setView, setZoom, useSession } from '../state/session';
 import { actionNames } from '../../messages/actions';
@@ -31,13 +32,12 @@ interface Props {
   stage: RefObject<HTMLDivElement | null>;
   reference: Reference | undefined;
   percent: number | null;
-  playing: boolean;
 }
 
 /** What is shown, and what it is held against. It lies over the picture, so it stands there only while it is wanted. */
 export const ViewBar = (props: Props) => <BarOf {...props} look={useLookLater()} />;
 
-const BarOf = memo(function BarOf({ stage, reference, percent, playing, look }: Props & { look: Look }) {
+const BarOf = memo(function BarOf({ stage, reference, percent, look }: Props & { look: Look }) {
   const { view, zoom, magnified, selected, framing } = useSession(useShallow(({ view, zoom, magnified, selected, framing }) => ({ view, zoom, magnified, selected, framing })));
   const { mode, against } = useCompare(useShallow(({ mode, against }) => ({ mode, against })));
   const full = zoom === 'full';
@@ -46,7 +46,8 @@ const BarOf = memo(function BarOf({ stage, reference, percent, playing, look }: 
     return use ? (use.name ?? traitById(use.trait)!.name) : '';
   };
   const withKeys = useWithKeys();
-  const pointed = usePointed(stage, playing);
+  const pointed = usePointed(stage);
+  const playing = usePlayback((s) => s.playing);
   // A still that is not the worn picture alone would be taken for it.
   const wanted = pointed || (!playing && (view === 'asShot' || mode !== 'off'));
   const fullScreen = (): void => void (document.fullscreenElement ? document.exitFullscreen() : stage.current?.requestFullscreen());
@@ -55,7 +56,10 @@ const BarOf = memo(function BarOf({ stage, reference, percent, playing, look }: 
   return (
     <div
       data-view-bar
-      className={clsx('pointer-events-none absolute inset-0 has-[:focus-visible]:opacity-100 motion-safe:transition-opacity motion-safe:duration-200', !wanted && 'opacity-0')}
+      className={clsx(
+        'pointer-events-none absolute inset-0 has-[:focus-visible]:opacity-100 has-[:hover]:opacity-100 motion-safe:transition-opacity motion-safe:duration-200',
+        !wanted && 'opacity-0',
+      )}
     >
       {/* Clear of the zoom at the right. */}
       <div className="absolute top-2.5 right-3 left-3 flex flex-wrap gap-2 min-[902px]:right-[212px]">
