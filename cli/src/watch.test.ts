@@ -71,10 +71,16 @@ test('each file that arrives is worn once, through an end and a new start; what 
 }, 120_000);
 
 test('it ends when it is asked to, and nothing half-made is left', async () => {
+  const parts = async (): Promise<string[]> => (await readdir(at('out'))).filter((name) => name.includes('.part'));
+  const long = at('in', 'long.mkv');
+  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=24:d=60', '-preset', 'ultrafast', long]);
   const child = begin();
-  await pause(800);
+  // In the middle of its work.
+  await until(async () => (await parts()).length > 0);
   expect(await ended(child, 'SIGTERM')).toBe(0);
-  expect((await readdir(at('out'))).filter((name) => name.includes('.part'))).toEqual([]);
+  expect(await parts()).toEqual([]);
+  expect(await results()).not.toContain('long.mp4');
+  await rm(long);
 });
 
 test.each([

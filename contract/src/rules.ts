@@ -237,6 +237,7 @@ export const ErrorRule = object<ErrorAnswer>({
 
 /** What may be sent. Fields are optional here unless a rule says otherwise. */
 export const Named = Joi.object<{ name: string }, true>({ name: nameText().required() });
+export const ReelsOrder = Joi.object<{ reels: string[] }, true>({ reels: Joi.array().items(id).unique().required() });
 export const Order = Joi.object<{ shots: string[] }, true>({ shots: Joi.array().items(id).unique().required() });
 export const CutOrder = Joi.object<T.CutOrder>({
   shots: Joi.array<T.CutOrder['shots']>()

@@ -39,12 +39,13 @@ export interface Medium {
   readonly name: string;
   readonly bytes: number;
   readonly state: MediumState;
-  /** Share of the import that is done, 0 to 1. */
+  /** Share of the import that is done, 0 to 1; 0 while others are imported before it. */
   readonly progress: number;
   /** Why it failed, in words. */
   readonly error: string | null;
-  /** null until it has been read. */
+  /** null until it has been read, and where it could not be imported. From then on its pictures can be seen, before its proxy is made. */
   readonly footage: Footage | null;
+  /** Size of the proxy, from when the footage has been read. */
   readonly proxyWidth: number | null;
   readonly proxyHeight: number | null;
   readonly hasSound: boolean;

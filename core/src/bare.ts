@@ -53,6 +53,7 @@ export { parseCdl } from './formats/read-cdl';
 export { bakeCube, pointwise } from './formats/bake';
 export { barTargets, COLUMNS, LEVELS, percentile, Scope, vectorPlace, type Counts } from './measure/scope';
 export { Measure, PERCENTILES, type Figures } from './measure/figures';
+export { differenceAt, eventUnder, withoutEvents } from './measure/under';
 export { match, type Match } from './measure/match';
 export * from './shot/preparation';
 export { checkPreparation, checkTrim, preparationJsonSchema } from './shot/preparation-check';

@@ -1,4 +1,4 @@
-import { AS_SHOT, Plan, preparedSize, shotPictures, type Look, type Preparation } from '@tin-ghost/core';
+import { AS_SHOT, Plan, preparedSize, shotPictures, type Encoding, type Look, type Preparation } from '@tin-ghost/core';
 import { decodeOne } from './decode';
 import { encodingFor } from './codings';
 import { rateValue, type Footage } from './footage';
@@ -8,19 +8,26 @@ import { scoredShot } from './retimed';
 
 export interface FrameOptions {
   readonly size?: { readonly width: number; readonly height: number };
+  /** Of the planes; 8-bit R'G'B' without. */
+  readonly encoding?: Encoding;
   readonly preparation?: Preparation;
   /** What the look and the preparation refer to. */
   readonly files?: LookFiles;
   readonly signal?: AbortSignal;
 }
 
-/** One worn picture as 8-bit R'G'B' planes: the same bits as that picture of a print. Throws as `decode`. */
-export async function renderFrame(footage: Footage, look: Look, n: number, { size, preparation = AS_SHOT, files, signal }: FrameOptions = {}): Promise<Uint8Array[]> {
+/** The planes of one worn picture: the same bits as that picture of a print. Throws as `decode`. */
+export async function renderFrame(
+  footage: Footage,
+  look: Look,
+  n: number,
+  { size, encoding = encodingFor('png', 8), preparation = AS_SHOT, files, signal }: FrameOptions = {},
+): Promise<Uint8Array[]> {
   const { width, height } = size ?? preparedSize(footage, preparation);
   const source = { width: footage.width, height: footage.height, encoding: footage.encoding };
   const plan = new Plan(await newEngine(), look, {
     source,
-    target: { width, height, encoding: encodingFor('png', 8) },
+    target: { width, height, encoding },
     rate: rateValue(footage.rate),
     preparation,
     ...plannedFiles(files),

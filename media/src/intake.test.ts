@@ -1,11 +1,13 @@
-/** What the strip is drawn from: pictures of all of the footage, and the shape of its sound. */
+/** What the strip is drawn from: pictures of all of the footage, and the shape of its sound; and pictures that are seen before there is a proxy. */
 import { execFileSync } from 'node:child_process';
 import { mkdir, mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
-import { intake, INTAKE_FILES, stripPictures } from './intake';
+import { EMPTY_LOOK } from '@tin-ghost/core';
+import { intake, INTAKE_FILES, proxyPicture, proxySize, stripPictures } from './intake';
 import { probe } from './probe';
+import { strike } from './strike';
 
 let folder: string;
 beforeAll(async () => {
@@ -46,4 +48,30 @@ test('a click in a minute and a half of sound is one peak, to a twentieth of a s
   const loud = peaks.flatMap((peak, i) => (peak > 0.1 ? [((i + 0.5) / peaks.length) * 89.9] : []));
   expect(loud.length).toBeGreaterThan(0);
   for (const at of loud) expect(Math.abs(at - 61.501)).toBeLessThan(0.05);
+});
+
+test.each([
+  ['a clip wider than a proxy', ['-f', 'lavfi', '-i', 'testsrc2=s=1280x718:r=25:d=0.4', '-c:v', 'libx264', '-pix_fmt', 'yuv420p'], 'wide.mp4', { width: 960, height: 538 }],
+  [
+    'fields of 10 bits',
+    ['-f', 'lavfi', '-i', 'testsrc2=s=96x64:r=50:d=0.4', '-vf', 'interlace,setfield=tff', '-c:v', 'ffv1', '-pix_fmt', 'yuv422p10le'],
+    'fields.mkv',
+    { width: 96, height: 64 },
+  ],
+  ['a still', ['-f', 'lavfi', '-i', 'testsrc2=s=64x48', '-frames:v', '1'], 'still.png', { width: 64, height: 48 }],
+] as const)('of %s, any picture is made before there is a proxy, as the proxy is made of it, bit for bit', async (_, args, name, size) => {
+  const file = join(folder, name);
+  execFileSync('ffmpeg', ['-v', 'error', '-y', ...args, file]);
+  const footage = await probe(file);
+  expect(proxySize(footage)).toEqual(size);
+  const struck: Buffer[] = [];
+  await strike({ footage, look: EMPTY_LOOK, file: `${file}.proxy.mp4`, container: 'proxy', ...size, sound: false, onPicture: (planes) => struck.push(Buffer.concat(planes)) });
+  expect(struck).toHaveLength(footage.frames);
+  for (const n of [0, 1, footage.frames - 1].filter((one) => one < footage.frames)) {
+    const { width, height, encoding, planes } = await proxyPicture(footage, n);
+    expect({ width, height }).toEqual(size);
+    expect(encoding).toMatchObject({ layout: 'yuv', bits: 8, subX: 1, subY: 1 });
+    expect(Buffer.concat(planes).equals(struck[n]!)).toBe(true);
+  }
+  if (footage.kind === 'clip') expect(struck[0]!.equals(struck[1]!)).toBe(false);
 });

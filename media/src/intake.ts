@@ -2,7 +2,9 @@ import { createReadStream } from 'node:fs';
 import { rm, writeFile } from 'node:fs/promises';
 import { createHash } from 'node:crypto';
 import { join } from 'node:path';
-import { EMPTY_LOOK } from '@tin-ghost/core';
+import { EMPTY_LOOK, type RawFrame } from '@tin-ghost/core';
+import { encodingFor, usualDepth } from './codings';
+import { renderFrame } from './frame';
 import { soundInput } from './sound';
 import { footageSeconds, rateValue, type Footage } from './footage';
 import { CAREFUL } from './inputs';
@@ -27,12 +29,6 @@ const PEAK_RATE = 8000;
 /** What is made of footage on its way in; names of files in its folder. */
 export const INTAKE_FILES = { proxy: 'proxy.mp4', poster: 'poster.jpg', strip: 'strip.jpg', sound: 'sound.m4a', peaks: 'peaks.json' } as const;
 
-export interface IntakeResult {
-  readonly proxyWidth: number;
-  readonly proxyHeight: number;
-  readonly sound: boolean;
-}
-
 /** SHA-256 of files one after the other, as hexadecimal digits. */
 export async function hashFiles(paths: readonly string[]): Promise<string> {
   const hash = createHash('sha256');
@@ -41,16 +37,27 @@ export async function hashFiles(paths: readonly string[]): Promise<string> {
 }
 
 /**
+ * One picture of footage as its proxy has it, before that is coded: it needs no proxy, so that it can be seen as soon as the footage has been read.
+ * Throws as `decode`.
+ */
+export async function proxyPicture(footage: Footage, n: number, signal?: AbortSignal): Promise<RawFrame> {
+  const size = proxySize(footage);
+  const encoding = encodingFor('proxy', usualDepth('proxy'));
+  return { ...size, encoding, planes: await renderFrame(footage, EMPTY_LOOK, n, { size, encoding, signal }) };
+}
+
+/**
  * Makes the preview of footage: an all-intra proxy, poster, filmstrip, sound and its peaks, in `folder`. The footage is
  * read, never changed. On failure what was made is removed.
  * @param onProgress told the share done, 0 to 1 @param threads to render with; as many as there are cores without
+ * @returns whether there is sound to be heard
  */
 export async function intake(
   footage: Footage,
   folder: string,
   onProgress: (share: number) => void = () => undefined,
   { signal, threads }: { readonly signal?: AbortSignal; readonly threads?: number } = {},
-): Promise<IntakeResult> {
+): Promise<boolean> {
   try {
     const size = proxySize(footage);
     const proxy = join(folder, INTAKE_FILES.proxy);
@@ -59,7 +66,7 @@ export async function intake(
     onProgress(0.93);
     const sound = footage.sound ? await listen(footage, folder, signal) : false;
     onProgress(1);
-    return { proxyWidth: size.width, proxyHeight: size.height, sound };
+    return sound;
   } catch (error) {
     await Promise.all(Object.values(INTAKE_FILES).map((name) => rm(join(folder, name), { force: true })));
     throw error;
@@ -72,8 +79,8 @@ function within({ width, height }: { width: number; height: number }, most: numb
   return printSize(Math.round(width * scale), Math.round(height * scale), 'proxy');
 }
 
-/** Of a plate that holds two pictures each stays whole. */
-function proxySize(footage: Footage): { width: number; height: number } {
+/** The size of the proxy of footage. Of a plate that holds two pictures each stays whole. */
+export function proxySize(footage: Footage): { width: number; height: number } {
   if (!footage.stacked) return within(footage, PROXY_WIDTH, PROXY_HEIGHT);
   const half = within({ width: footage.width, height: footage.height / 2 }, PROXY_WIDTH, PROXY_HEIGHT / 2);
   return { width: half.width, height: 2 * half.height };

@@ -23,7 +23,7 @@ export async function seedDemo({ db, footage }: Context, folder: string): Promis
     const [reel] = await db.insert(reels).values({ name: demo.name }).returning();
     for (const shot of demo.shots) {
       const medium = await footage.copyIn(join(folder, 'footage', shot.file));
-      await footage.addShot(reel!.id, medium, shippedLook(shot.look), shot.name);
+      await footage.addShot(reel!.id, medium, { look: shippedLook(shot.look), name: shot.name });
       await footage.begin(medium.id);
     }
     await db.insert(facts).values({ key: SEEDED, value: reel!.id });
@@ -31,7 +31,7 @@ export async function seedDemo({ db, footage }: Context, folder: string): Promis
   if (!done.has(REFERENCES)) {
     for (const reference of demo.references) {
       const medium = await footage.copyIn(join(folder, 'references', reference.file));
-      await footage.addReference(null, medium, reference.name);
+      await footage.addReference(null, medium, reference.name, true);
       await footage.begin(medium.id);
     }
     await db.insert(facts).values({ key: REFERENCES, value: String(demo.references.length) });

@@ -48,11 +48,11 @@ export const shotView = ({ id, reelId, name, position, look, preparation, versio
   medium: mediumView(medium),
 });
 
-export const referenceView = ({ id, reelId, name, createdAt }: Reference, medium: Medium): T.Reference => ({
+export const referenceView = ({ id, reelId, name, shipped, createdAt }: Reference, medium: Medium): T.Reference => ({
   id,
   reelId,
   name,
-  shipped: reelId === null,
+  shipped,
   createdAt,
   medium: mediumView(medium),
 });

@@ -76,7 +76,8 @@ test('a worker that is cut off has its segment taken by another, and does no har
 test('a print can rest, and go before others', async () => {
   await workers.begin();
   const [first, second] = [await workers.order(), await workers.order()];
-  await until(async () => (await workers.print(first)).done > 0);
+  // As soon as the first is begun, so that most of it is still before it when the second is done.
+  await until(async () => (await workers.machines()).some(({ doing }) => doing.length > 0));
   expect((await workers.under.call('POST', `/prints/${second}/next`)).status).toBe(200);
   await workers.under.printEnd(second, 120);
   const { state, done } = await workers.print(first);

@@ -129,6 +129,11 @@ export class Score {
       .flatMap((use) => this.moments.events(use, from, to).map((event) => ({ ...event, life: use.life, index: use.index, trait: use.trait.id })));
   }
 
+  /** Events that show on picture `n`. */
+  shown(n: number): ListedEvent[] {
+    return this.at(n).live.flatMap(({ use, events }) => events.map((event) => ({ ...event, life: use.life, index: use.index, trait: use.trait.id })));
+  }
+
   /** Which pictures of the footage make a picture of the shot, counted at the file's rate; after the shot's end it is its last. */
   need(picture: number, { frames, step, preparation = AS_SHOT }: ScoredShot): Need {
     const at = (picture * step[0]) / step[1];

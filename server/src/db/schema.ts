@@ -22,6 +22,8 @@ export const reels = pgTable('reels', {
   name: text('name').notNull(),
   createdAt: moment('created_at').notNull().defaultNow(),
   touchedAt: moment('touched_at').notNull().defaultNow(),
+  /** Its place on the shelf, from 0, where it was put there by hand; those that were not come before, the one changed last first. */
+  place: integer('place'),
   /** Since when it lies in the bin; null where it does not. */
   discardedAt: moment('discarded_at'),
 });
@@ -60,6 +62,9 @@ export const shots = pgTable(
       .notNull()
       .references(() => media.id),
     position: integer('position').notNull(),
+    /** Files that were sent together, and its place among them: it stands there whichever is there first. */
+    sentWith: text('sent_with'),
+    sentPlace: integer('sent_place'),
     name: text('name').notNull(),
     look: storedLook('look').notNull(),
     /** What is done to the footage before the look. */
@@ -128,6 +133,8 @@ export const references = pgTable(
       .notNull()
       .references(() => media.id),
     name: text('name').notNull(),
+    /** Whether it comes with the application. */
+    shipped: boolean('shipped').notNull().default(false),
     createdAt: moment('created_at').notNull().defaultNow(),
   },
   (table) => [index('references_reel').on(table.reelId)],

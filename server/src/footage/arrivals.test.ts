@@ -17,6 +17,19 @@ const folders = (): Promise<string[]> => readdir(join(under.media, 'media'));
 const image = (n: number): Promise<Buffer> =>
   under.clip(['-f', 'lavfi', '-i', `color=c=0x${(n * 20).toString(16).padStart(2, '0').repeat(3)}:s=32x24`, '-frames:v', '1'], `i${n}.png`);
 
+test('files sent together stand in the order they were given, whichever is there first; what was there before stays before them', async () => {
+  const reel = await under.newReel();
+  const bytes = await under.aClip();
+  await under.send(bytes, { filename: 'first.mp4', reel });
+  for (const place of [3, 0, 2, 1]) await under.send(bytes, { filename: `${place}.mp4`, reel, together: 'a-drop', place: String(place) });
+  await under.send(bytes, { filename: 'last.mp4', reel, together: 'another', place: '0' });
+  await under.send(bytes, { filename: 'odd.mp4', reel, together: 'a-drop', place: 'x' });
+  await under.send(bytes, { filename: 'odder.mp4', reel, together: 'a\0drop', place: '0' });
+  const { body } = await call('GET', `/reels/${reel}`);
+  expect(body.shots.map(({ name }: { name: string }) => name)).toEqual(['first', '0', '1', '2', '3', 'last', 'odd', 'odder']);
+  expect(await under.rows(`select position from shots where reel_id = '${reel}' order by position`)).toEqual([0, 1, 2, 3, 4, 5, 6, 7].map((position) => ({ position })));
+});
+
 describe('an upload whose last piece comes at a bad moment', () => {
   test('with the database away: it is said, and the shot is there once the database is back', async () => {
     const reel = await under.newReel();

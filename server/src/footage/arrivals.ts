@@ -45,18 +45,19 @@ export class Arrivals {
   }
 
   /**
-   * Takes a whole upload in as a shot or a reference of the reel it names, or as a plate.
+   * Takes a whole upload in as a shot or a reference of the reel it names, as a reference of all reels where it names none, or as a plate.
    * @throws Refusal `not-found` where the reel is gone; the upload is removed then. With the database away it throws, and goes on by itself later.
    */
   async takeUpload(id: string): Promise<Arrived> {
     return this.surely(id, async () => {
       const { store, footage } = this.context;
       const upload = await this.uploads.getUpload(id);
-      const { reel, filename, as } = upload.metadata ?? {};
+      const { reel, filename, as, together, place } = upload.metadata ?? {};
       const name = cleanName(filename ?? '');
       const medium = { id: mediumOf(id), name, bytes: upload.size ?? 0, original: store.originalName(name) };
+      const sent = together && place && /^[\w-]{1,64}$/.test(together) && /^\d{1,6}$/.test(place) ? { together, place: Number(place) } : undefined;
       const kind = as === 'reference' || as === 'plate' ? as : 'shot';
-      const add = { shot: () => footage.addShot(reel!, medium), reference: () => footage.addReference(reel!, medium), plate: () => footage.addPlate(medium) };
+      const add = { shot: () => footage.addShot(reel!, medium, { sent }), reference: () => footage.addReference(reel ?? null, medium), plate: () => footage.addPlate(medium) };
       const row = await add[kind]().catch(async (error: unknown) => {
         if (error instanceof Refusal) await this.remove(id);
         throw error;
@@ -96,7 +97,7 @@ export class Arrivals {
       const { store, footage } = this.context;
       const note = JSON.parse(await readFile(this.noteOf(id), 'utf8')) as SequenceNote;
       const medium = { id, name: note.name, bytes: note.bytes, original: LOOSE };
-      const added = note.reel === null ? footage.addPlate(medium, note.name) : footage.addShot(note.reel, medium, undefined, note.name);
+      const added = note.reel === null ? footage.addPlate(medium, note.name) : footage.addShot(note.reel, medium, { name: note.name });
       const row = await added.catch(async (error: unknown) => {
         // The images stay for another reel.
         if (error instanceof Refusal) await rm(this.noteOf(id), { force: true });
@@ -171,7 +172,7 @@ export class Arrivals {
 }
 
 /** Whether an upload is to be something by itself; images of a sequence wait for each other. */
-export const isWhole = ({ metadata }: Pick<Upload, 'metadata'>): boolean => Boolean(metadata?.reel) || metadata?.as === 'plate';
+export const isWhole = ({ metadata }: Pick<Upload, 'metadata'>): boolean => Boolean(metadata?.reel) || metadata?.as === 'plate' || metadata?.as === 'reference';
 
 const NOTE = '.sequence';
 

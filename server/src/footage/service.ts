@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { copyFile, mkdir } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { UNDER_WAY } from '@tin-ghost/contract';
-import { and, eq, inArray, isNull, notExists, sql } from 'drizzle-orm';
+import { and, eq, gt, gte, inArray, isNull, min, notExists, sql } from 'drizzle-orm';
 import { EMPTY_LOOK, plateIds, type Look } from '@tin-ghost/core';
 import type { Database } from '../db/client';
 import { media, plates, printParts, prints, reels, references, shots, type Medium } from '../db/schema';
@@ -23,6 +23,12 @@ export interface NewMedium {
   readonly original: string;
 }
 
+/** Which files were sent together, and a file's place among them, from 0. */
+export interface Sent {
+  readonly together: string;
+  readonly place: number;
+}
+
 const withoutEnding = (name: string): string => name.replace(/\.[^.]{1,5}$/, '') || name;
 
 /** Footage from the moment it is known of until nothing refers to it: its row, its folder and the import that works on it go together. */
@@ -30,11 +36,15 @@ export class FootageService {
   constructor(private readonly context: { readonly db: Database; readonly store: MediaStore; readonly news: Newsroom; readonly jobs: Jobs }) {}
 
   /**
-   * Puts footage on the end of a reel; footage that stands there already stays as it is. Its file may still be on the way.
+   * Puts footage on the end of a reel, before those that were sent together with it and come after it; footage that stands there already stays as it is. Its file may still be on the way.
    * @returns the shot's id
    * @throws Refusal `not-found` where the reel is gone
    */
-  async addShot(reelId: string, medium: NewMedium, look: Look = FRESH_LOOK, name = withoutEnding(medium.name)): Promise<string> {
+  async addShot(
+    reelId: string,
+    medium: NewMedium,
+    { look = FRESH_LOOK, name = withoutEnding(medium.name), sent }: { look?: Look; name?: string; sent?: Sent } = {},
+  ): Promise<string> {
     const { db, news } = this.context;
     const shotId = await db.transaction(async (tx) => {
       const [reel] = await tx
@@ -46,16 +56,29 @@ export class FootageService {
       const made = await tx.insert(media).values(medium).onConflictDoNothing().returning({ id: media.id });
       const [known] = made.length ? [] : await tx.select({ id: shots.id }).from(shots).where(eq(shots.mediaId, medium.id));
       if (known) return known.id;
-      const position = sql<number>`(select coalesce(max(position) + 1, 0) from shots where reel_id = ${reelId})`;
-      const [shot] = await tx.insert(shots).values({ reelId, mediaId: medium.id, position, name, look }).returning();
+      // The reel's row is locked: of files sent together, one is put in after the other.
+      const [before] = sent
+        ? await tx
+            .select({ position: min(shots.position) })
+            .from(shots)
+            .where(and(eq(shots.reelId, reelId), eq(shots.sentWith, sent.together), gt(shots.sentPlace, sent.place)))
+        : [];
+      const found = before?.position ?? null;
+      if (found !== null)
+        await tx
+          .update(shots)
+          .set({ position: sql`${shots.position} + 1` })
+          .where(and(eq(shots.reelId, reelId), gte(shots.position, found)));
+      const position = found ?? sql<number>`(select coalesce(max(position) + 1, 0) from shots where reel_id = ${reelId})`;
+      const [shot] = await tx.insert(shots).values({ reelId, mediaId: medium.id, position, sentWith: sent?.together, sentPlace: sent?.place, name, look }).returning();
       return shot!.id;
     });
     news.tell({ type: 'reels' });
     return shotId;
   }
 
-  /** As `addShot`, for footage to hold shots against: of a reel, or of all where `reelId` is null. */
-  async addReference(reelId: string | null, medium: NewMedium, name = withoutEnding(medium.name)): Promise<string> {
+  /** As `addShot`, for footage to hold shots against: of a reel, or of all where `reelId` is null. @param shipped whether it comes with the application */
+  async addReference(reelId: string | null, medium: NewMedium, name = withoutEnding(medium.name), shipped = false): Promise<string> {
     const { db, news } = this.context;
     const id = await db.transaction(async (tx) => {
       if (reelId) {
@@ -69,7 +92,7 @@ export class FootageService {
       const made = await tx.insert(media).values(medium).onConflictDoNothing().returning({ id: media.id });
       const [known] = made.length ? [] : await tx.select({ id: references.id }).from(references).where(eq(references.mediaId, medium.id));
       if (known) return known.id;
-      const [row] = await tx.insert(references).values({ reelId, mediaId: medium.id, name }).returning();
+      const [row] = await tx.insert(references).values({ reelId, mediaId: medium.id, name, shipped }).returning();
       return row!.id;
     });
     news.tell({ type: 'reels' });
@@ -128,7 +151,7 @@ export class FootageService {
     const { db } = this.context;
     const [row] = await db.select().from(references).where(eq(references.id, id));
     if (!row) throw notFound('reference');
-    if (row.reelId === null) throw new Refusal('wrong-state', 'a reference that ships stays');
+    if (row.shipped) throw new Refusal('wrong-state', 'a reference that ships stays');
     await db.delete(references).where(eq(references.id, id));
     await this.gone([row.mediaId]);
   }

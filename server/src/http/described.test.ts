@@ -46,6 +46,17 @@ test('every route gives what is described', async () => {
   await call('PUT', `/shots/${shot.id}/look`, { look: EMPTY_LOOK, preparation: { speed: 0.5 }, revision: 0 });
   // A cut of its shots, all or none: the one it is taken from makes way, the others come after.
   const { body: second } = await call('POST', '/reels', { name: 'Cut' });
+  // The shelf's order by hand; what is made later stands before it, and no reel is left out.
+  const shelf = async (): Promise<string[]> => (await call('GET', '/reels')).body.map(({ name }: { name: string }) => name);
+  expect(await shelf()).toEqual(['Cut', 'The last night']);
+  expect((await call('PUT', '/reels/order', { reels: [reel.id, second.id] })).status).toBe(204);
+  expect(await shelf()).toEqual(['The last night', 'Cut']);
+  await call('PATCH', `/reels/${second.id}`, { name: 'Cut' });
+  expect(await shelf()).toEqual(['The last night', 'Cut']);
+  expect((await call('PUT', '/reels/order', { reels: [reel.id] })).body.error.problems).toEqual([{ path: 'reels', message: 'must name every reel once' }]);
+  const { body: third } = await call('POST', '/reels', { name: 'Later' });
+  expect(await shelf()).toEqual(['Later', 'The last night', 'Cut']);
+  await call('DELETE', `/reels/${third.id}`);
   const laid = [
     {
       from: shot.id,
@@ -97,7 +108,7 @@ test('every route gives what is described', async () => {
   ]);
   await call('DELETE', `/reels/${second.id}`);
   await call('GET', `/media/${medium}`);
-  for (const part of ['proxy', 'poster', 'strip', 'sound', 'frames/3']) await head(`/media/${medium}/${part}`);
+  for (const part of ['proxy', 'poster', 'strip', 'sound', 'frames/3', 'proxy/frames/3']) await head(`/media/${medium}/${part}`);
   await call('GET', `/media/${medium}/peaks`);
   await under.send(Buffer.from('no footage'), { filename: 'bad.mp4', reel: reel.id });
   const failed = (await under.settled(reel.id)).find((s: Answer['body']) => s.medium.state === 'failed');
@@ -114,6 +125,11 @@ test('every route gives what is described', async () => {
   const [reference] = (await call('GET', `/references?reel=${reel.id}`)).body;
   await call('PATCH', `/references/${reference.id}`, { name: 'The real thing' });
   await call('DELETE', `/references/${reference.id}`);
+  // Without a reel it is one of all reels, and one's own all the same.
+  await under.send(await under.clip(['-f', 'lavfi', '-i', 'testsrc2=s=64x48', '-frames:v', '1'], 'all.png'), { filename: 'all.png', as: 'reference' });
+  const ofAll = (await call('GET', `/references?reel=${reel.id}`)).body.find(({ name }: { name: string }) => name === 'all');
+  expect(ofAll).toMatchObject({ reelId: null, shipped: false });
+  expect((await call('DELETE', `/references/${ofAll.id}`)).status).toBe(204);
 
   await under.send(await under.clip(['-f', 'lavfi', '-i', 'testsrc2=s=64x48', '-frames:v', '1'], 'plate.png'), { filename: 'plate.png', as: 'plate' });
   const [plate] = (await call('GET', '/plates')).body;
@@ -159,7 +175,7 @@ test('every route gives what is described', async () => {
   expect((await call('POST', `/shots/${shot.id}/restore`)).status).toBe(200);
   expect((await call('POST', `/reels/${reel.id}/copy`)).status).toBe(201);
   await call('DELETE', `/reels/${reel.id}`);
-  expect((await call('GET', '/bin')).body.reels).toHaveLength(3);
+  expect((await call('GET', '/bin')).body.reels).toHaveLength(4);
   expect((await call('POST', `/reels/${reel.id}/restore`)).status).toBe(200);
   await call('DELETE', `/reels/${reel.id}`);
   expect((await call('DELETE', '/bin')).status).toBe(204);

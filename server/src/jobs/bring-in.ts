@@ -10,6 +10,7 @@ import {
   isZipName,
   plateFrom,
   probe,
+  proxySize,
   sequenceFromFiles,
   sequenceFromZip,
   systemReason,
@@ -37,8 +38,15 @@ export function failureText(error: unknown): string {
 export const LOOSE = 'loose';
 export const NAMES = 'names.json';
 
-/** Hash, probe and preview of footage that has been uploaded. The original stays as it came. */
-export async function bringIn(id: string, { db, store, news, signal, presence }: JobTools): Promise<void> {
+/** What is told as done when its turn has come, and when the original is hashed. */
+const BEGUN = 0.01;
+const HASHED = 0.05;
+
+/**
+ * Probe, hash and preview of footage that has been uploaded. What it holds is told at once, so that its pictures can be seen before its proxy is made; the rest
+ * waits for its turn. The original stays as it came.
+ */
+export async function bringIn(id: string, { db, store, news, signal, presence, free, turns }: JobTools): Promise<void> {
   const [medium] = await db
     .update(media)
     .set({ state: 'working', progress: 0, workerId: presence.id })
@@ -53,35 +61,42 @@ export async function bringIn(id: string, { db, store, news, signal, presence }:
     tell('working');
     const folder = store.folder(id);
     const { footage: found, names } = await identify(medium, store, signal);
-    const [plate] = await db.select({ id: plates.id }).from(plates).where(eq(plates.mediaId, id));
-    const footage = plate ? await plateFrom(found, folder, signal) : found;
-    const hash = await hashFiles(await filesOf(medium, store));
-    progress = 0.05;
-    tell('working');
-    const result = await intake(
-      footage,
-      folder,
-      (share) => {
-        progress = 0.05 + 0.95 * share;
+    const [plate] = await surely(() => db.select({ id: plates.id }).from(plates).where(eq(plates.mediaId, id)), signal);
+    const known = (footage: Footage) => {
+      const { width: proxyWidth, height: proxyHeight } = proxySize(footage);
+      return { footage: { ...footage, path: footage.path.slice(folder.length + 1) }, proxyWidth, proxyHeight };
+    };
+    // What a plate is worn as is not known before it has been looked through.
+    if (!plate) {
+      await surely(() => db.update(media).set(known(found)).where(mine), signal);
+      news.tell({ type: 'reels' });
+    }
+    free();
+    await turns.take(async () => {
+      const advance = (share: number): void => {
+        progress = share;
         tell('working');
         note();
-      },
-      { signal, threads: presence.threads },
-    ).catch((error: unknown) => {
-      // An image of a sequence is told by the name it came with.
-      throw error instanceof InputError && error.picture !== undefined && names ? new InputError(medium.name, error.reason, names[error.picture]) : error;
-    });
-    await surely(() => store.keepMedium(id), signal);
-    progress = 1;
-    const relative = { ...footage, path: footage.path.slice(folder.length + 1) };
-    await surely(
-      () =>
-        db
-          .update(media)
-          .set({ state: 'ready', progress: 1, hash, footage: relative, proxyWidth: result.proxyWidth, proxyHeight: result.proxyHeight, hasSound: result.sound, workerId: null })
-          .where(mine),
-      signal,
-    );
+      };
+      advance(BEGUN);
+      const footage = plate ? await plateFrom(found, folder, signal) : found;
+      const hash = await hashFiles(await filesOf(medium, store));
+      advance(HASHED);
+      const hasSound = await intake(footage, folder, (share) => advance(HASHED + (1 - HASHED) * share), { signal, threads: presence.threads }).catch((error: unknown) => {
+        // An image of a sequence is told by the name it came with.
+        throw error instanceof InputError && error.picture !== undefined && names ? new InputError(medium.name, error.reason, names[error.picture]) : error;
+      });
+      await surely(() => store.keepMedium(id), signal);
+      progress = 1;
+      await surely(
+        () =>
+          db
+            .update(media)
+            .set({ ...known(footage), state: 'ready', progress, hash, hasSound, workerId: null })
+            .where(mine),
+        signal,
+      );
+    }, signal);
     tell('ready');
   } catch (error) {
     // Whoever comes next takes up what a server that is going down leaves.
@@ -94,7 +109,7 @@ export async function bringIn(id: string, { db, store, news, signal, presence }:
       return;
     }
     const text = failureText(error);
-    await surely(() => db.update(media).set({ state: 'failed', error: text, workerId: null }).where(mine), signal);
+    await surely(() => db.update(media).set({ state: 'failed', error: text, footage: null, workerId: null }).where(mine), signal);
     tell('failed', text);
   }
 }

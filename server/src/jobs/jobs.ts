@@ -11,6 +11,7 @@ import type { Presence } from './presence';
 import { strikeSegmentJob } from './strike-segment';
 import { heldBy, letGo, tend } from './tend';
 import type { JobTools } from './tools';
+import { Turns } from './turns';
 
 const BRING_IN = 'bring-in';
 const SEGMENT = 'segment';
@@ -36,11 +37,12 @@ export interface Roles {
 
 /**
  * Long work, queued in the database: imports, segments of prints, and the joining of those, each in a queue of its own, so that none waits for another. One
- * of a kind runs at a time: each uses all cores. What there is to do, and who does it, stands in the tables; a job says who is to look next, and one too many
+ * of a kind uses all cores at a time. What there is to do, and who does it, stands in the tables; a job says who is to look next, and one too many
  * does no harm. While the database is away the queue waits for it: nothing that it asks fails, so that no failure of its own can end the process.
  */
 export class Jobs {
   private readonly boss: PgBoss;
+  private readonly turns = new Turns();
   private readonly running = new Map<string, { controller: AbortController; ended: Promise<void>; of: string }>();
   private readonly listeners: string[] = [];
   private presence: Presence | undefined;
@@ -164,7 +166,7 @@ export class Jobs {
     const wake = (): void => this.wake();
     let free = (): void => undefined;
     const freed = new Promise<void>((done) => (free = done));
-    const ended = work(id, { ...this.tools, presence: this.presence!, signal: controller.signal, wake, free }).catch((error: unknown) => {
+    const ended = work(id, { ...this.tools, presence: this.presence!, signal: controller.signal, wake, free, turns: this.turns }).catch((error: unknown) => {
       // What it had begun to take is let go of when the queue is tended.
       if (!controller.signal.aborted && !isDatabaseAway(error)) log.error({ err: error, job: id }, 'unforeseen');
     });

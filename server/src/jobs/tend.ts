@@ -62,22 +62,23 @@ export function tend(db: Database): Promise<Due | undefined> {
       tx,
       [...segments, ...footage].flatMap(({ jobId }) => (jobId ? [jobId] : [])),
     );
-    const unqueued = ({ jobId }: { jobId: string | null }): boolean => !jobId || !queued.has(jobId);
-    return { segments: segments.filter(unqueued), media: footage.filter(unqueued).map(({ id }) => id), deadly: deadly.map(({ id }) => id) };
+    // A print that was put first is queued again, before the others.
+    const unqueued = ({ jobId, priority = 0 }: { jobId: string | null; priority?: number }): boolean => !jobId || (queued.get(jobId) ?? -1) < priority;
+    return { segments: segments.filter(unqueued), media: footage.filter((medium) => unqueued(medium)).map(({ id }) => id), deadly: deadly.map(({ id }) => id) };
   });
 }
 
-/** Those jobs that will still be looked at, or are being begun. */
-async function living(db: Database, ids: readonly string[]): Promise<Set<string>> {
-  if (ids.length === 0) return new Set();
+/** Those jobs that will still be looked at, or are being begun, with the priority they were queued with. */
+async function living(db: Database, ids: readonly string[]): Promise<Map<string, number>> {
+  if (ids.length === 0) return new Map();
   const list = sql.join(
     ids.map((id) => sql`${id}::uuid`),
     sql`, `,
   );
-  const { rows } = await db.execute<{ id: string }>(
-    sql`select id from pgboss.job where id in (${list}) and (state in ('created', 'retry') or state = 'active' and started_on > now() - interval '20 s')`,
+  const { rows } = await db.execute<{ id: string; priority: number }>(
+    sql`select id, priority from pgboss.job where id in (${list}) and (state in ('created', 'retry') or state = 'active' and started_on > now() - interval '20 s')`,
   );
-  return new Set(rows.map(({ id }) => id));
+  return new Map(rows.map(({ id, priority }) => [id, priority]));
 }
 
 /** Ids of segments and media that stand under a worker's name. */

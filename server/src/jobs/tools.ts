@@ -2,6 +2,7 @@ import type { Database } from '../db/client';
 import type { Newsroom } from '../newsroom';
 import type { MediaStore } from '../store/media-store';
 import type { Presence } from './presence';
+import type { Turns } from './turns';
 
 /** What a job works with. */
 export interface JobTools {
@@ -14,4 +15,6 @@ export interface JobTools {
   readonly free: () => void;
   /** Has the queue looked after: something ended, or waits anew. */
   readonly wake: () => void;
+  /** Of imports that use all cores. */
+  readonly turns: Turns;
 }

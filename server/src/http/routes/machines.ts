@@ -1,5 +1,5 @@
 import type { Router } from 'express';
-import { and, eq, isNotNull } from 'drizzle-orm';
+import { and, eq, gt, isNotNull } from 'drizzle-orm';
 import type { Machine } from '@tin-ghost/contract';
 import { ROUTES } from '@tin-ghost/contract/routes';
 import type { Context } from '../../context';
@@ -19,7 +19,8 @@ export function machineRoutes(router: Router, { db }: Context): void {
       db
         .select()
         .from(media)
-        .where(and(eq(media.state, 'working'), isNotNull(media.workerId))),
+        // One whose turn has not come is not being worked on.
+        .where(and(eq(media.state, 'working'), isNotNull(media.workerId), gt(media.progress, 0))),
     ]);
     const doingOf = (id: string): Machine['doing'] => [
       ...segments

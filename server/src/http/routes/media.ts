@@ -2,7 +2,8 @@ import { readFile } from 'node:fs/promises';
 import type { Response, Router } from 'express';
 import { eq } from 'drizzle-orm';
 import { ROUTES } from '@tin-ghost/contract/routes';
-import { decodeOne, type INTAKE_FILES } from '@tin-ghost/media';
+import type { RawFrame } from '@tin-ghost/core';
+import { decodeOne, proxyPicture, type Footage, type INTAKE_FILES } from '@tin-ghost/media';
 import type { Context } from '../../context';
 import { media, type Medium } from '../../db/schema';
 import { notFound, Refusal } from '../../refusal';
@@ -21,7 +22,7 @@ export function mediaRoutes(router: Router, { db, store, footage }: Context): vo
   };
   const ready = async (id: unknown): Promise<Medium> => {
     const medium = await find(id);
-    if (medium.state !== 'ready') throw new Refusal('not-ready', 'the footage is not ready yet');
+    if (medium.state !== 'ready') throw notReady();
     return medium;
   };
 
@@ -47,17 +48,28 @@ export function mediaRoutes(router: Router, { db, store, footage }: Context): vo
     return peaks;
   });
 
-  // As the decoder gives it, for looking at 1:1.
-  serve(router, ROUTES.readFrame, async ({ params, response }) => {
-    const medium = await ready(params.id);
-    const { frames } = medium.footage!;
+  /** One picture, from when the footage has been read: its planes one after the other. */
+  const sendPicture = async (
+    params: Readonly<Record<string, string>>,
+    response: Response,
+    make: (footage: Footage, n: number, signal: AbortSignal) => Promise<RawFrame>,
+  ): Promise<void> => {
+    const medium = await find(params.id);
+    if (!medium.footage) throw notReady();
+    const { frames } = medium.footage;
     const n = digits(params.n);
     if (n === undefined || n >= frames) throw new Refusal('not-found', `there are pictures 0 to ${frames - 1}`);
     const controller = new AbortController();
     response.on('close', () => controller.abort());
-    const frame = await decodeOne(await store.footage(medium), n, controller.signal);
-    response.setHeader('x-picture', JSON.stringify({ width: frame.width, height: frame.height, encoding: frame.encoding }));
+    const { width, height, encoding, planes } = await make(await store.footage(medium), n, controller.signal);
+    response.setHeader('x-picture', JSON.stringify({ width, height, encoding }));
     response.setHeader('cache-control', 'private, max-age=3600');
-    response.type('application/octet-stream').send(Buffer.concat(frame.planes.map((p) => Buffer.from(p.buffer, p.byteOffset, p.length))));
-  });
+    response.type('application/octet-stream').send(Buffer.concat(planes.map((p) => Buffer.from(p.buffer, p.byteOffset, p.length))));
+  };
+  // As the decoder gives it, for looking at 1:1.
+  serve(router, ROUTES.readFrame, ({ params, response }) => sendPicture(params, response, decodeOne));
+  // For looking at footage whose proxy is not made yet.
+  serve(router, ROUTES.readProxyFrame, ({ params, response }) => sendPicture(params, response, proxyPicture));
 }
+
+const notReady = (): Refusal => new Refusal('not-ready', 'the footage is not ready yet');

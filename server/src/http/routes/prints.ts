@@ -37,7 +37,7 @@ export function printRoutes(router: Router, { db, store, jobs, news, footage }: 
     return ids.map((id) => {
       const row = rows.find(({ shot }) => shot.id === id);
       if (!row) throw notFound('shot');
-      if (!row.medium.footage) throw new Refusal('not-ready', `the footage of ${row.shot.name} is not ready yet`);
+      if (row.medium.state !== 'ready' || !row.medium.footage) throw new Refusal('not-ready', `the footage of ${row.shot.name} is not ready yet`);
       return { ...row, known: row.medium.footage };
     });
   };
@@ -147,11 +147,6 @@ export function printRoutes(router: Router, { db, store, jobs, news, footage }: 
 
   serve(router, ROUTES.printNext, async ({ params }) => {
     const next = await change(params.id, UNDER_WAY, { priority: sql`(select max(priority) + 1 from prints)` }, 'the print is no longer being struck');
-    // It is queued again, before the others.
-    await db
-      .update(printSegments)
-      .set({ jobId: null })
-      .where(and(eq(printSegments.printId, next.id), eq(printSegments.state, 'waiting')));
     jobs.wake();
     return next;
   });

@@ -21,7 +21,11 @@ const MOST_PICTURES = 7200;
 export function reelRoutes(router: Router, context: Context): void {
   const { db, news, footage, bin } = context;
   serve(router, ROUTES.listReels, async () => {
-    const rows = await db.select().from(reels).where(isNull(reels.discardedAt)).orderBy(desc(reels.touchedAt));
+    const rows = await db
+      .select()
+      .from(reels)
+      .where(isNull(reels.discardedAt))
+      .orderBy(sql`${reels.place} nulls first`, desc(reels.touchedAt));
     const all = await db
       .select({ id: shots.id, reelId: shots.reelId, name: shots.name, preparation: shots.preparation, medium: media })
       .from(shots)
@@ -87,7 +91,7 @@ export function reelRoutes(router: Router, context: Context): void {
       const file = join(folder, 'card.mkv');
       await writeCard({ ...body, upper: body.upper as unknown as Colour, lower: body.lower as unknown as Colour, file });
       const medium = await footage.copyIn(file);
-      const shot = await footage.addShot(id, medium, undefined, name);
+      const shot = await footage.addShot(id, medium, { name });
       await footage.begin(medium.id);
       return { shot };
     } finally {
@@ -98,6 +102,15 @@ export function reelRoutes(router: Router, context: Context): void {
   serve(router, ROUTES.readCut, ({ params }) => readCut(db, idOf(params.id, 'reel')));
   serve(router, ROUTES.layCut, ({ params, body }) => layCut(context, idOf(params.id, 'reel'), body));
 
+  serve(router, ROUTES.orderReels, async ({ body }) => {
+    await db.transaction(async (tx) => {
+      const held = await tx.select({ id: reels.id }).from(reels).where(isNull(reels.discardedAt)).for('update');
+      if (!sameIds(held, body.reels)) throw mustNameAll('reels', 'every reel');
+      for (const [place, id] of body.reels.entries()) await tx.update(reels).set({ place }).where(eq(reels.id, id));
+    });
+    news.tell({ type: 'reels' });
+  });
+
   serve(router, ROUTES.orderReel, async ({ params, body }) => {
     const id = idOf(params.id, 'reel');
     const [reel] = await db.select({ id: reels.id }).from(reels).where(eq(reels.id, id));
@@ -106,11 +119,14 @@ export function reelRoutes(router: Router, context: Context): void {
       .select({ id: shots.id })
       .from(shots)
       .where(and(eq(shots.reelId, id), isNull(shots.discardedAt)));
-    if (held.length !== body.shots.length || held.some((s) => !body.shots.includes(s.id)))
-      throw new Refusal('invalid', 'shots must name every shot of the reel once', [{ path: 'shots', message: 'must name every shot of the reel once' }]);
+    if (!sameIds(held, body.shots)) throw mustNameAll('shots', 'every shot of the reel');
     await db.transaction(async (tx) => {
       for (const [position, shot] of body.shots.entries()) await tx.update(shots).set({ position }).where(eq(shots.id, shot));
     });
     news.tell({ type: 'reels' });
   });
 }
+
+const sameIds = (held: readonly { readonly id: string }[], named: readonly string[]): boolean => held.length === named.length && held.every(({ id }) => named.includes(id));
+
+const mustNameAll = (path: string, what: string): Refusal => new Refusal('invalid', `${path} must name ${what} once`, [{ path, message: `must name ${what} once` }]);

@@ -17,7 +17,7 @@ export const MOST_AT_ONCE = 24;
 
 /**
  * Resumable uploads by the tus protocol. An upload that names a `reel` becomes a shot of it (or, as `reference`, something to hold its
- * shots against), one that is a `plate` a plate, as soon as its last byte is there, whether or not the page is still open; images of one sequence are uploaded without, and then named together.
+ * shots against, or those of all reels where it names none), one that is a `plate` a plate, as soon as its last byte is there, whether or not the page is still open; images of one sequence are uploaded without, and then named together.
  */
 export function uploadRoutes(router: Router, { db, store, arrivals }: Context): void {
   const reelThere = async (id: string): Promise<void> => {
