@@ -81,10 +81,20 @@ export const openWorn = (stage: Stage, shot: number, carrier: string, traits: re
 
 /** @param page the page at the moment; a test may open another */
 export function handsOn(page: () => Page) {
+  /** What the page shows, for the message of a test that waits for something else. */
+  const shows = (): Promise<string> =>
+    page()
+      .evaluate(() => `${location.pathname} (${document.visibilityState}) shows: ${document.body.innerText.replaceAll(/\s+/g, ' ').slice(0, 800)}`)
+      .catch((error: Error) => `it does not answer: ${error.message}`);
   const named = (name: string, role?: string): Promise<ElementHandle> =>
     page()
       .waitForSelector(`::-p-aria([name="${name}"]${role ? `[role="${role}"]` : ''})`)
-      .then((found) => found as ElementHandle);
+      .then(
+        (found) => found as ElementHandle,
+        async (error: Error) => {
+          throw new Error(`no ${role ?? 'element'} "${name}"; ${await shows()}`, { cause: error });
+        },
+      );
   /** A button that slides in is waited for, as a hand would. */
   const pressAtRest = async (button: ElementHandle): Promise<void> => {
     await button.evaluate(async (element) => {

@@ -163,6 +163,7 @@ describe('colour', () => {
     const before = await pictureOf(page);
     await addTrait('Shadows, middles and highlights tinted, paled and lit by themselves.');
     const chart = await named('Middles, tint: hue and strength', 'slider');
+    await chart.scrollIntoView();
     const box = (await chart.boundingBox())!;
     await page.mouse.click(box.x + box.width * (240 / 360), box.y + box.height * 0.2);
     await kept();
@@ -227,7 +228,7 @@ describe('colour', () => {
     expect((await useOf(1, 'cdl'))!.settings).toMatchObject({ slopeRed: 0.5, offsetBlue: 0.1, saturation: 1 });
     const client = await page.createCDPSession();
     await client.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
-    await press('.cube');
+    await press('Export LUT');
     let name: string | undefined;
     for (let i = 0; i < 100 && !name; i++) {
       await pause(100);

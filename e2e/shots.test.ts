@@ -16,7 +16,7 @@ beforeAll(async () => {
 }, 180_000);
 afterAll(() => stage?.down());
 
-const { named, press, undoNote, kept, dragIn } = handsOn(() => page);
+const { named, press, undoNote, kept } = handsOn(() => page);
 const reelId = (): string => stage.demo.id;
 const shotsNow = async (): Promise<{ id: string; name: string; look: Look }[]> => (await stage.app.api(`/reels/${reelId()}`)).shots;
 const namesNow = async (): Promise<string[]> => (await shotsNow()).map(({ name }) => name);
@@ -163,67 +163,6 @@ describe('shots of a reel', () => {
   });
 });
 
-test('a face is kept clean by an ellipse drawn on the picture, which moves with it by two keys', async () => {
-  // A print's noise without any place in it that is clean by chance.
-  await openWorn(stage, 1, 'none', [{ trait: 'noise', settings: { amount: 0.4 } }]);
-  /** Mean distance from the clean picture about a place, in codes of 255. */
-  const worn = async (x: number, y: number): Promise<number> => {
-    await pictureOf(page);
-    const read = (): Promise<number[]> =>
-      page.evaluate(
-        ([px, py]) => {
-          const canvas = document.querySelector<HTMLCanvasElement>('canvas[aria-label^="Picture"][data-ready]')!;
-          return [...canvas.getContext('2d')!.getImageData(canvas.width * px! - 6, canvas.height * py! - 6, 12, 12).data];
-        },
-        [x, y],
-      );
-    const dirty = await read();
-    await page.keyboard.press('w');
-    await page.waitForSelector('canvas[aria-label$="as shot"]');
-    await pictureOf(page);
-    const clean = await read();
-    await page.keyboard.press('w');
-    await page.waitForSelector('canvas[aria-label$="worn"]');
-    await pictureOf(page);
-    return dirty.reduce((sum, v, i) => sum + Math.abs(v - clean[i]!), 0) / dirty.length;
-  };
-  await (await page.waitForSelector(`::-p-xpath(//section[@aria-label="Chain"]//button[normalize-space()="Noise"])`))!.click();
-  const where = (await page.waitForSelector('::-p-xpath(//label[span="Where"]//select)'))!;
-  await where.select('quiet');
-  const zone = async (): Promise<ElementHandle> => (await page.waitForSelector('[data-zone]'))!;
-  await zone();
-  await kept();
-  expect(await worn(0.5, 0.5)).toBe(0);
-  expect(await worn(0.1, 0.1)).toBeGreaterThan(4);
-  // Smaller by its handle, then to the left, as one step each.
-  const picture = (await (await page.waitForSelector('canvas[aria-label^="Picture"]'))!.boundingBox())!;
-  const handle = (await (await page.waitForSelector('[data-zone] [data-handle="0"]'))!.boundingBox())!;
-  await page.mouse.move(handle.x + handle.width / 2, handle.y + handle.height / 2);
-  await page.mouse.down();
-  await page.mouse.move(handle.x + handle.width / 2 - picture.width * 0.1, handle.y + handle.height / 2, { steps: 5 });
-  await page.mouse.up();
-  await dragIn(await zone(), { x: 0.5, y: 0.5 }, { x: -picture.width * 0.25, y: 0 });
-  await kept();
-  const zoneNow = async () => (await shotsNow())[1]!.look.lives[0]!.traits[0]!.zone!;
-  expect((await zoneNow()).across).toBeCloseTo(0.15, 1);
-  expect((await zoneNow()).x).toBeCloseTo(0.25, 1);
-  expect(await worn(0.25, 0.5)).toBe(0);
-  expect(await worn(0.6, 0.5)).toBeGreaterThan(4);
-  // A key here, and another two seconds on where he has gone.
-  await press('Key the zone here');
-  for (let i = 0; i < 2; i++) await shifted('ArrowRight');
-  await pictureOf(page);
-  await dragIn(await zone(), { x: 0.5, y: 0.5 }, { x: picture.width * 0.5, y: 0 });
-  await kept();
-  expect((await zoneNow()).keys).toHaveLength(2);
-  expect(await worn(0.75, 0.5)).toBe(0);
-  expect(await worn(0.25, 0.5)).toBeGreaterThan(4);
-  await shifted('ArrowLeft');
-  // Half way in time it is half way in place.
-  expect(await worn(0.5, 0.5)).toBe(0);
-  expect(await worn(0.75, 0.5)).toBeGreaterThan(4);
-});
-
 test('a version on another gauge stands beside the one it was made from after two clicks, and both are kept', async () => {
   const grain = { trait: 'grain', settings: { rms: 30, size: 9 } };
   await openWorn(stage, 2, 'super8', [grain]);
@@ -304,6 +243,30 @@ describe('reels on the shelf', () => {
     await (await page.waitForSelector('section[aria-label="Bin"] ::-p-aria([name="Put back Line 14 copy"])'))!.click();
     await until(async () => (await reels()).includes('Line 14 copy'));
     expect((await stage.app.api('/bin')).reels).toEqual([]);
+  });
+
+  test('are moved on the shelf by hand and by keys, and moved back', async () => {
+    const [first, second] = await reels();
+    const row = async (name: string): Promise<{ x: number; y: number; height: number }> =>
+      (await (await page.waitForSelector(`::-p-xpath(//li[@data-reel][.//a[normalize-space()="${name}"]])`))!.boundingBox())!;
+    const [from, to] = [await row(first!), await row(second!)];
+    await page.mouse.move(from.x + 200, from.y + 20);
+    await page.mouse.down();
+    await page.mouse.move(from.x + 200, from.y + 40, { steps: 3 });
+    await page.mouse.move(to.x + 200, to.y + to.height / 2, { steps: 6 });
+    await page.mouse.up();
+    await until(async () => (await reels()).join() === [second, first].join());
+    await page.waitForFunction((name) => document.querySelector('li[data-reel] a')?.textContent === name, {}, second!);
+    await (await page.waitForSelector(`::-p-xpath(//li[@data-reel]//a[normalize-space()="${first}"])`))!.focus();
+    await page.keyboard.down('Alt');
+    await page.keyboard.press('ArrowUp');
+    await page.keyboard.up('Alt');
+    await until(async () => (await reels()).join() === [first, second].join());
+    // One note, of the last move.
+    await page.waitForSelector('::-p-text(is number 1 on the shelf)');
+    expect(await page.$$eval('li[data-sonner-toast]', (notes) => notes.filter((note) => note.textContent.includes('on the shelf')).length)).toBe(1);
+    await undoNote();
+    await until(async () => (await reels()).join() === [second, first].join());
   });
 });
 

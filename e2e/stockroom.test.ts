@@ -1,6 +1,9 @@
 /** The stockroom in the real interface: looks are found, doubled, renamed, and laid on a whole reel. */
+import { execFileSync } from 'node:child_process';
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
-import type { Page } from 'puppeteer-core';
+import type { ElementHandle, Page } from 'puppeteer-core';
 import { handsOn, stageUp, type Stage } from './hands';
 import { pictureOf } from './stage.mjs';
 
@@ -26,7 +29,9 @@ test('looks are narrowed by words, carrier and colour, and seen live', async () 
   await page.waitForFunction(() => ![...document.querySelectorAll('main > ul h2')].some((h) => h.textContent.startsWith('Classroom print')));
   // What is left is grey on the picture itself.
   await page.waitForSelector('main > ul canvas[data-ready]');
-  const [r, g, b] = await page.$eval('main > ul canvas[data-ready]', (canvas) => [...canvas.getContext('2d')!.getImageData(200, 120, 1, 1).data]);
+  const [r, g, b] = await page.$eval('main > ul canvas[data-ready]', (canvas) => [
+    ...canvas.getContext('2d')!.getImageData(Math.round(0.357 * canvas.width), Math.round(0.38 * canvas.height), 1, 1).data,
+  ]);
   expect(Math.max(r!, g!, b!) - Math.min(r!, g!, b!)).toBeLessThan(40);
   await (await named('Search looks')).type(' nothing of the kind');
   await press('Show all');
@@ -56,4 +61,47 @@ test('a look is doubled with a number, renamed, and laid on all shots of a reel,
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
   throw new Error('it was not taken back');
+});
+
+test('references of all reels come in by a button and by a drop on their half, are seen on the bench, and deleted', async () => {
+  await page.goto(`${stage.app.address}/stockroom`);
+  await page.waitForSelector('section[aria-label="References"] li');
+  const png = (name: string): string => {
+    const file = join(stage.folder, name);
+    execFileSync('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', 'testsrc2=s=64x48', '-frames:v', '1', file]);
+    return file;
+  };
+  await ((await page.waitForSelector('input[aria-label="Reference files"]')) as ElementHandle<HTMLInputElement>).uploadFile(png('from the button.png'));
+  const held = (name: string) => page.waitForSelector(`::-p-xpath(//section[@aria-label="References"]//li[.//h3[normalize-space()="${name}"]][.//img])`);
+  await held('from the button');
+  const bytes = [...(await readFile(png('from a drop.png')))];
+  const dropAt = (x: number, kinds: readonly string[]): Promise<string> =>
+    page.evaluate(
+      (clientX, names, content) => {
+        const dataTransfer = new DataTransfer();
+        dataTransfer.items.add(new File([new Uint8Array(content)], 'from a drop.png'));
+        for (const type of names) document.querySelector('main')!.dispatchEvent(new DragEvent(type, { bubbles: true, cancelable: true, dataTransfer, clientX, clientY: 300 }));
+        return new Promise<string>((done) => setTimeout(() => done(document.querySelector('[data-drop-target]')?.textContent ?? ''), 60));
+      },
+      x,
+      kinds,
+      bytes,
+    );
+  expect(await dropAt(900, ['dragenter', 'dragover'])).toMatch(/plates.*References/);
+  await dropAt(900, ['drop']);
+  await held('from a drop');
+  // The left half is for looks and plates.
+  const plates = async (): Promise<number> => (await stage.app.api('/plates')).length;
+  const before = await plates();
+  await dropAt(200, ['dragenter', 'drop']);
+  for (let i = 0; i < 100 && (await plates()) === before; i++) await new Promise((resolve) => setTimeout(resolve, 50));
+  expect(await plates()).toBe(before + 1);
+
+  await page.goto(`${stage.app.address}/reels/${stage.demo.id}/shots/${stage.demo.shots[0]!.id}`);
+  await page.waitForSelector('section[aria-label="References"] [title*="from the button"]');
+  await page.goto(`${stage.app.address}/stockroom`);
+  for (const name of ['from the button', 'from a drop']) {
+    await (await page.waitForSelector(`::-p-xpath(//section[@aria-label="References"]//button[@aria-label="Delete ${name}"])`))!.click();
+    await page.waitForFunction((gone) => ![...document.querySelectorAll('section[aria-label="References"] h3')].some((h) => h.textContent === gone), {}, name);
+  }
 });

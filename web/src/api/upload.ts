@@ -82,18 +82,19 @@ function send(file: File, metadata: Record<string, string>): { key: string; done
   return { key, done };
 }
 
-/** Sends files to a reel: several images at once become one sequence, all else a shot each. */
+/** Sends files to a reel: several images at once become one sequence, all else a shot each, in the order they were given. */
 export async function bringFiles(files: File[], reel: string): Promise<void> {
   const images = files.filter((file) => isImage(file.name));
   const sequence = images.length > 1 ? images : [];
   const single = files.filter((file) => !sequence.includes(file));
-  await Promise.all([...single.map((file) => settle(send(file, { reel }))), sequence.length ? sendSequence(sequence, reel) : null]);
+  const together = crypto.randomUUID();
+  await Promise.all([...single.map((file, place) => settle(send(file, { reel, together, place: String(place) }))), sequence.length ? sendSequence(sequence, reel) : null]);
   await refresh('/reels');
 }
 
-/** Sends a still or a clip to hold the shots of a reel against. */
-export async function bringReference(file: File, reel: string): Promise<void> {
-  await settle(send(file, { reel, as: 'reference' }));
+/** Sends stills or clips to hold shots against: those of a reel, or of all reels without one. */
+export async function bringReferences(files: readonly File[], reel?: string): Promise<void> {
+  await Promise.all(files.map((file) => settle(send(file, { ...(reel !== undefined && { reel }), as: 'reference' }))));
   await refresh('/references');
 }
 

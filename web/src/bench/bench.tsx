@@ -1,8 +1,8 @@
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { Link, useParams } from 'react-router';
+import { toast } from 'sonner';
 import type { Reel, Shot } from '@tin-ghost/contract';
-import { api, useReel, useReferences } from '../api/client';
-import { told } from '../api/told';
+import { useReel, useReferences } from '../api/client';
 import { clockTime } from '../parts/amounts';
 import { Button } from '../parts/button';
 import { Tool } from '../parts/toolbar';
@@ -31,9 +31,10 @@ import { Scopes } from './scopes/scopes';
 import { SideHandle } from './side-handle';
 import { useWidths } from './state/widths';
 import { ShotCard } from './shot/shot-card';
-import { MediumState } from './shot/medium-state';
+import { CancelImport } from './shot/cancel-import';
+import { MediumState } from '../parts/medium-state';
 import { ShotsRail } from './shot/shots-rail';
-import { sourceOf } from '../render/source';
+import { earlySourceOf } from '../render/source';
 import { closeShot, leaveBench, openShot, redo, settleContest, undo, useDocument, useHistory } from './state/document';
 import { Lanes } from './strip/lanes';
 import { MotionLane } from './strip/motion-lane';
@@ -45,7 +46,7 @@ import { ActionsContext, useWithKeys } from './keys/actions-context';
 import { useOwnKeys, withOwnKeys } from './keys/own-keys';
 import { useBenchKeys } from './keys/use-bench-keys';
 import { useSession } from './state/session';
-import { keepWithin } from './state/playback';
+import { keepWithin, setPlayable } from './state/playback';
 import { actionNames } from '../messages/actions';
 import { texts } from '../messages/bench';
 
@@ -95,7 +96,6 @@ function EmptyReel({ reel }: { reel: Reel }) {
 
 function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
   const { medium } = shot;
-  const navigate = useNavigate();
   const opened = useDocument((s) => s.shotId === shot.id);
   const preparation = useDocument((s) => s.preparation);
   const shotOpen = useSession((s) => s.shotOpen);
@@ -105,10 +105,13 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
   const pinned = useCompare((s) => s.pinned);
   const reference = references.find((r) => r.id === pinned);
   useReferenceScope(reference);
-  // Progress of other shots must not disturb the picture: the source is made anew only when this footage or its preparation changes.
+  // Progress of imports, this one's too, must not disturb the picture: the source is made anew only when this footage or its preparation changes.
   const prepared = opened ? preparation : shot.preparation;
+  const [read, ready] = [medium.footage !== null, medium.state === 'ready'];
   // eslint-disable-next-line react-hooks/exhaustive-deps
-  const source = useMemo(() => sourceOf(medium, prepared), [medium.id, medium.state, prepared]);
+  const source = useMemo(() => earlySourceOf(medium, prepared), [medium.id, read, ready, prepared]);
+  const made = source?.proxy.made ?? false;
+  useEffect(() => setPlayable(made), [made]);
   useEffect(() => {
     // A shorter shot has no later pictures.
     if (source && opened) keepWithin(source);
@@ -122,14 +125,12 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
   const onSound = useCallback(() => setSound((s) => !s), []);
   const onHelp = useCallback(() => setKeys(true), []);
   const onPalette = useCallback(() => setPalette(true), []);
+  const onPrint = useCallback(() => (made ? openPrinting([shot.id]) : toast(texts.printsOnceImported, { id: 'not imported' })), [made, shot.id]);
   const own = useOwnKeys();
   const widths = useWidths();
   // Room for a row of what can be added, where a look has few lanes.
   const adding = useSession((s) => s.adding !== null);
-  const actions = useMemo(
-    () => withOwnKeys(benchActions(source, { onSound, onHelp, onPalette, onPrint: () => openPrinting([shot.id]) }), own),
-    [source, shot.id, onSound, onHelp, onPalette, own],
-  );
+  const actions = useMemo(() => withOwnKeys(benchActions(source, { onSound, onHelp, onPalette, onPrint }), own), [source, onSound, onHelp, onPalette, onPrint, own]);
   useBenchKeys(actions);
 
   useEffect(() => {
@@ -172,8 +173,8 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
               ?
             </Button>
           </Tool>
-          <Tool disabled={!source}>
-            <Button kind="live" disabled={!source} onClick={() => openPrinting([shot.id])}>
+          <Tool disabled={!made}>
+            <Button kind="live" disabled={!made} title={source && !made ? texts.printsOnceImported : undefined} onClick={onPrint}>
               {texts.strikePrints}
             </Button>
           </Tool>
@@ -187,16 +188,18 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
           {source && opened ? (
             <>
               <main className="flex min-w-0 flex-1 flex-col overflow-x-hidden overflow-y-auto">
-                <Picture medium={medium} source={source} shotId={shot.id} shots={reel.shots} reference={reference} sound={sound} />
-                {line && (
-                  <Suspense fallback={<p className="px-3 py-2 text-faint">{texts.lineScopeIsBeingLoaded}</p>}>
-                    <LineScope source={source} />
-                  </Suspense>
-                )}
-                <Transport source={source} sound={medium.hasSound ? sound : null} onSound={onSound} />
+                <div data-screen className="flex min-h-0 flex-[1_0_auto] flex-col bg-tin">
+                  <Picture medium={medium} source={source} shotId={shot.id} shots={reel.shots} reference={reference} sound={sound} />
+                  {line && (
+                    <Suspense fallback={<p className="px-3 py-2 text-faint">{texts.lineScopeIsBeingLoaded}</p>}>
+                      <LineScope source={source} />
+                    </Suspense>
+                  )}
+                  <Transport source={source} sound={medium.hasSound ? sound : null} onSound={onSound} />
+                </div>
                 <Foot least={adding ? 346 : 0}>
                   <Chain source={source} />
-                  <Strip medium={medium} source={source} />
+                  <Strip shot={shot} source={source} />
                   <MotionLane source={source} />
                   <Spells source={source} />
                   <Lanes source={source} />
@@ -220,12 +223,8 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
             <main className="grid flex-1 place-items-center bg-surround">
               <div className="w-[420px] rounded-sm bg-panel p-5">
                 <h2 className="mb-2 text-[18px] font-semibold">{medium.state === 'failed' ? texts.thisFootageCouldNotBeImported : texts.footageIsBeingImported}</h2>
-                <MediumState shot={shot} />
-                {medium.state !== 'failed' && (
-                  <Button className="mt-2" onClick={() => void told(api(`/shots/${shot.id}`, { method: 'DELETE' })).then((done) => done && navigate(`/reels/${reel.id}`))}>
-                    {texts.cancelImport}
-                  </Button>
-                )}
+                <MediumState medium={medium} />
+                {medium.state !== 'failed' && <CancelImport shot={shot} className="mt-2" />}
                 {medium.state === 'failed' && (
                   <p className="mt-2 text-faint">
                     {texts.fileYouSentIsKept(
@@ -240,7 +239,7 @@ function ShotBench({ reel, shot }: { reel: Reel; shot: Shot }) {
           )}
         </div>
         <Later>
-          {source && <PrintDialog reel={reel} shot={shot} />}
+          {made && <PrintDialog reel={reel} shot={shot} />}
           <KeysDialog actions={actions} open={keys} onOpenChange={setKeys} />
         </Later>
         {palette && (

@@ -15,6 +15,10 @@ export const texts = {
   dismiss: 'Dismiss',
   stop: 'Stop',
 
+  // medium-state
+  waiting: 'waiting',
+  importing: (percent: number): string => `importing, ${percent} %`,
+
   // name-field
   nameOfName: (name: string): string => `Name of ${name}`,
 

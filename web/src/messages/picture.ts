@@ -20,6 +20,7 @@ export const texts = {
   comparedWith: 'Compared with',
   renderingAt11FromOriginal: 'rendering at 1:1, from the original',
   rendering: 'rendering',
+  lookingForEvent: 'looking for what is here',
   triedNotAdded: 'tried, not added',
   thisTraitOnly: 'this trait only',
   whatItChanges: (gain: number): string => `what it changes, ${gain} times as strong`,
@@ -28,6 +29,7 @@ export const texts = {
 
   // transport
   playing: 'Playing',
+  playsOnceImported: 'It plays once the footage is imported. Until then, go from frame to frame.',
   oneFrameBack: 'One frame back',
   pause: 'Pause',
   play: 'Play',
@@ -41,7 +43,11 @@ export const texts = {
   oneLineOfPictureAsSignal: 'One line of the picture as a signal',
   line: 'Line',
   sound: 'Sound',
-  playingRate: (shown: number, rate: number, width: number): string => `${shown} of ${rate} fps at ${width} wide`,
+  playingRate: (shown: number, rate: number): string => `${shown} of ${rate} fps`,
+  playingWidth: (width: number): string => ` at ${width} wide`,
+  costsMost: (name: string, percent: number): string => `${name} costs most, ${percent} %`,
+  draft: 'Draft',
+  draftTitle: 'Plays small and with every second frame, to keep the rate. Prints and stills stay as they are.',
   goTo: 'Go to',
   timeCodeSuchAs00: 'A time code such as 00:00:03:12, or 312, 2.5 s, +10',
   goToTimeCode: 'Go to a time code that is typed',

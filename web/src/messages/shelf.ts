@@ -17,6 +17,7 @@ export const texts = {
   removeForGood: 'Remove for good',
 
   // reel-row
+  reelTitle: (name: string): string => `${name}: drag it, or Alt and arrows, to move it on the shelf`,
   inBinBelowFor30Days: 'In the bin below for 30 days.',
   undo: 'Undo',
   changed: (when: string): string => `changed ${when}`,
@@ -30,7 +31,6 @@ export const texts = {
   export: 'Export',
   deleteName: (name: string): string => `Delete ${name}`,
   delete: 'Delete',
-  importing: (name: string, percent: number): string => `${name}, importing ${percent} %`,
 
   // shelf
   dropThemToMakeNew: 'Drop them to make a new reel of them',
@@ -42,5 +42,6 @@ export const texts = {
   nameOfANewReel: 'Name of a new reel',
   newReel: 'New reel',
   shotsAndLength: (count: number, length: string | null): string => (length === null ? shots(count) : `${shots(count)}, ${length}`),
+  nameMoved: (name: string, place: number): string => `“${name}” is number ${place} on the shelf`,
   nameDeleted: (name: string): string => `“${name}” deleted`,
 } as const;

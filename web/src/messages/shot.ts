@@ -43,9 +43,8 @@ export const texts = {
   withIt: 'with it',
   reference: 'reference',
 
-  // medium-state
-  waiting: 'waiting',
-  importing: 'importing,',
+  // cancel-import
+  cancelImport: 'Cancel import',
 
   // print-dialog
   asTheyAre: 'as they are',

@@ -12,7 +12,7 @@ export const texts = {
   shots,
   duplicateName: (name: string): string => `Duplicate ${name}`,
   duplicate: 'Duplicate',
-  file: 'File',
+  file: 'Export',
   renameName: (name: string): string => `Rename ${name}`,
   rename: 'Rename',
   removeName: (name: string): string => `Remove ${name}`,
@@ -24,11 +24,12 @@ export const texts = {
   leavesPictureAsItIs: 'leaves the picture as it is',
 
   // plates
-  plates: 'Plates',
-  plateFile: 'Plate file',
-  addPlate: 'Add a plate',
-  clipsStillsAndImageSequences: 'Clips, stills and image sequences to lay over a picture, with alpha or on black or white. Put one into a look with the trait Plate.',
-  importingPercent: (percent: number): string => `importing ${percent} %`,
+  plates: {
+    heading: 'Plates',
+    says: 'Clips, stills and image sequences to lay over a picture, with alpha or on black or white. Put one into a look with the trait Plate.',
+    files: 'Plate file',
+    add: 'Add a plate',
+  },
   nameOfName: (name: string): string => `Name of ${name}`,
   deleteName: (name: string): string => `Delete ${name}`,
   delete: 'Delete',
@@ -39,7 +40,8 @@ export const texts = {
   film: 'Film',
   tape: 'Tape',
   broadcastAndCable: 'Broadcast and cable',
-  dropLookFilesOrPlates: 'Drop look files or plates to add them to the stockroom',
+  dropLookFilesOrPlates: 'Look files and plates: drop them here',
+  dropReferences: 'References to hold shots against: drop them here',
   stockroom: 'Stockroom',
   looks: 'Looks',
   seenOn: 'seen on',
@@ -60,7 +62,11 @@ export const texts = {
   nameAdded: (name: string): string => `“${name}” added`,
   noLookIsLikeThat: 'No look is like that.',
   showAll: 'Show all',
-  references: 'References',
-  picturesOfRealThingPin: 'Pictures of the real thing. Pin one on the bench to hold a shot against it, or to match it. They are imported there, under the shots.',
-  importing: 'importing',
+  // references
+  references: {
+    heading: 'References',
+    says: 'Pictures of the real thing. Pin one on the bench to hold a shot against it, or to match it. Those added here are for all reels; those added on the bench, under the shots, for that reel.',
+    files: 'Reference files',
+    add: 'Add a reference',
+  },
 } as const;

@@ -7,21 +7,28 @@ export interface DropTarget {
   /** What happens, as a sentence for the person who holds the files. */
   readonly says: string;
   readonly take: (files: File[]) => void;
+  /** What happens with those that are dropped on the right half, where that is something else. */
+  readonly right?: { readonly says: string; readonly take: (files: File[]) => void };
 }
 
 const useTarget = create<{ target: DropTarget | null }>(() => ({ target: null }));
 
-/** Takes the files that are dropped anywhere on this screen. */
-export function useFileDrop(says: string, take: (files: File[]) => void): void {
-  const latest = useRef(take);
+/** Takes the files that are dropped anywhere on this screen, or on either half of it. */
+export function useFileDrop(says: string, take: (files: File[]) => void, right?: DropTarget['right']): void {
+  const latest = useRef({ take, right });
   useEffect(() => {
-    latest.current = take;
+    latest.current = { take, right };
   });
+  const rightSays = right?.says;
   useEffect(() => {
-    const target: DropTarget = { says, take: (files) => latest.current(files) };
+    const target: DropTarget = {
+      says,
+      take: (files) => latest.current.take(files),
+      ...(rightSays !== undefined && { right: { says: rightSays, take: (files: File[]) => latest.current.right?.take(files) } }),
+    };
     useTarget.setState({ target });
     return () => useTarget.setState((s) => (s.target === target ? { target: null } : s));
-  }, [says]);
+  }, [says, rightSays]);
 }
 
 const holdsFiles = (event: DragEvent): boolean => event.dataTransfer?.types.includes('Files') ?? false;
@@ -58,7 +65,8 @@ export function FileDrop() {
       clearTimeout(leaving);
       setOver(false);
       const files = [...event.dataTransfer!.files];
-      if (!own && files.length) useTarget.getState().target?.take(files);
+      const { target: now } = useTarget.getState();
+      if (!own && files.length) (now?.right && event.clientX > innerWidth / 2 ? now.right : now)?.take(files);
     };
     window.addEventListener('dragstart', begin);
     window.addEventListener('dragend', end);
@@ -75,9 +83,14 @@ export function FileDrop() {
     };
   }, []);
   if (!over) return null;
+  const says = [target?.says ?? texts.nothingGoesHereDropFootage, ...(target?.right ? [target.right.says] : [])];
   return (
-    <div className="pointer-events-none fixed inset-2 z-50 grid place-items-center border-2 border-dashed border-oxide bg-[#1b1e1f]/55" role="status" data-drop-target>
-      <p className="rounded-sm bg-panel px-6 py-4 text-[20px] font-semibold">{target?.says ?? texts.nothingGoesHereDropFootage}</p>
+    <div className="pointer-events-none fixed inset-2 z-50 flex gap-2" role="status" data-drop-target>
+      {says.map((one) => (
+        <div key={one} className="grid flex-1 place-items-center border-2 border-dashed border-oxide bg-[#1b1e1f]/55">
+          <p className="max-w-[80%] rounded-sm bg-panel px-6 py-4 text-[20px] font-semibold">{one}</p>
+        </div>
+      ))}
     </div>
   );
 }

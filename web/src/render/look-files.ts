@@ -45,7 +45,7 @@ function plateSource({ light, medium: { id, footage, proxyWidth, proxyHeight } }
   const rate = fraction.num / fraction.den;
   const original: PlateInfo = { width, height, encoding, lines: stacked ? height / 2 : height, frames, rate, stacked, light: light ?? undefined };
   return {
-    proxy: { mediaId: id, width: proxyWidth!, height: proxyHeight!, frames },
+    proxy: { mediaId: id, width: proxyWidth!, height: proxyHeight!, frames, made: true },
     rate,
     info: { ...original, width: proxyWidth!, height: proxyHeight! },
     original,

@@ -1,6 +1,6 @@
-import type { Look } from '@tin-ghost/core';
+import type { ListedEvent, Look } from '@tin-ghost/core';
 import { toast } from 'sonner';
-import type { Envelope, Order, Reply, ResultOf, Source, Want, Worn } from './protocol';
+import type { Costs, Envelope, Order, Reply, ResultOf, Source, Want, Worn } from './protocol';
 import { watch } from './watched-worker';
 import { texts } from '../messages/render';
 
@@ -44,6 +44,9 @@ function numberOf(thing: object): number {
   numbers.set(thing, known);
   return known;
 }
+
+/** Tells a look on a shot from every other that the page has asked for. */
+const nameOf = (look: Look, source: Source): string => `${numberOf(look)} on ${numberOf(source)}`;
 
 /** The render workers of the page. The first has the machine to itself until it has made a picture; then the others come. One that dies is replaced, and what it was at is done by another. */
 export class Preview {
@@ -132,6 +135,16 @@ export class Preview {
     }
   }
 
+  /** What the traits of a look take of a picture's time. */
+  costs(source: Source, n: number, look: Look, { width, height }: { width: number; height: number }): Promise<Costs> {
+    return this.ask({ kind: 'costs', source, n, look, name: nameOf(look, source), width, height, original: false });
+  }
+
+  /** Which event shows at a point of a picture. */
+  under(source: Source, n: number, look: Look, { width, height }: { width: number; height: number }, { x, y }: { x: number; y: number }): Promise<ListedEvent | null> {
+    return this.ask({ kind: 'under', source, n, look, name: nameOf(look, source), width, height, original: false, x, y });
+  }
+
   /** One picture. */
   wear(
     source: Source,
@@ -140,7 +153,7 @@ export class Preview {
     size: { width: number; height: number },
     { original = false, editing = null, scope = false, clean = false }: WearOptions = {},
   ): Promise<Worn> {
-    return this.ask({ kind: 'wear', source, n, look, name: `${numberOf(look)} on ${numberOf(source)}`, width: size.width, height: size.height, original, editing, scope, clean });
+    return this.ask({ kind: 'wear', source, n, look, name: nameOf(look, source), width: size.width, height: size.height, original, editing, scope, clean });
   }
 }
 

@@ -6,6 +6,8 @@ export interface Proxy {
   readonly width: number;
   readonly height: number;
   readonly frames: number;
+  /** False while its footage is being imported: its pictures come from the server one by one, too slowly to be played. */
+  readonly made: boolean;
 }
 
 /** A shot as it is prepared: what the looks are worn on. */
@@ -40,6 +42,18 @@ export interface Want {
   readonly scope: boolean;
   /** The picture without its wear, too, in the same shape. */
   readonly clean: boolean;
+}
+
+/** What each trait of a look takes of the time that a picture takes. */
+export interface WantCosts extends Pick<Want, 'source' | 'n' | 'look' | 'name' | 'width' | 'height' | 'original'> {
+  readonly kind: 'costs';
+}
+
+/** Which event shows at a point of a picture, given in shares of its width and height. */
+export interface WantUnder extends Pick<Want, 'source' | 'n' | 'look' | 'name' | 'width' | 'height' | 'original'> {
+  readonly kind: 'under';
+  readonly x: number;
+  readonly y: number;
 }
 
 /** A setting wanted that brings a shot's figures to a reference's. */
@@ -88,7 +102,7 @@ export interface WantLaid extends LaidAsked {
   readonly look: Look;
 }
 
-export type Order = Want | WantMatch | WantFigures | WantCube | WantEvents | WantTrace | WantLaid;
+export type Order = Want | WantCosts | WantUnder | WantMatch | WantFigures | WantCube | WantEvents | WantTrace | WantLaid;
 
 /** Values of a picture as scopes draw them: how many pixels stand at each place, held at 255. */
 export interface ScopeData {
@@ -121,8 +135,16 @@ export interface Worn {
   readonly clean?: ArrayBuffer;
 }
 
+/** Of a picture's time, by trait, the dearest first; what belongs to none is in the whole alone. */
+export interface Costs {
+  readonly milliseconds: number;
+  readonly traits: readonly { readonly trait: string; readonly share: number }[];
+}
+
 export interface Results {
   wear: Worn;
+  costs: Costs;
+  under: ListedEvent | null;
   match: Match;
   figures: Figures;
   events: readonly ListedEvent[];

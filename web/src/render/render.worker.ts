@@ -3,8 +3,10 @@ import {
   AS_SHOT,
   bakeCube,
   cubeText,
+  differenceAt,
   EMPTY_LOOK,
   Engine,
+  eventUnder,
   Kept,
   laidPlace,
   makeAhead,
@@ -16,15 +18,17 @@ import {
   Scope,
   Score,
   shotPictures,
+  withoutEvents,
   type Figures,
   type Look,
   type PlatePictures,
   type RawFrame,
 } from '@tin-ghost/core';
 import kernels from '@tin-ghost/core/kernels.wasm?url';
-import { footageOf, plateFrame, scoredShot } from './frames';
+import { footageName, footageOf, plateFrame, scoredShot } from './frames';
 import { filesFor, platesFor } from './look-files';
-import type { Envelope, Order, Reply, Results, Source, Want, Worn } from './protocol';
+import { sharesOf } from './costs';
+import type { Envelope, Order, Reply, Results, Source, Want, WantCosts, WantUnder, Worn } from './protocol';
 import { scopeBuffers, scopeData } from './scope-data';
 import { holdLock } from './watched-worker';
 
@@ -45,7 +49,7 @@ let kept: Kept | undefined;
 /** Where the picture before the use that is being changed is kept; one at a time. */
 function keptFor({ editing, source, original }: Want): Kept | undefined {
   if (!editing) return undefined;
-  const name = `${source.mediaId}:${original}`;
+  const name = footageName(source, original);
   if (kept?.life !== editing.life || kept.index !== editing.index || kept.source !== name) {
     kept?.release();
     kept = new Kept(editing.life, editing.index, name);
@@ -87,16 +91,21 @@ interface Planned {
   readonly original: boolean;
 }
 
-async function planFor({ name, look, source, original }: Planned, frame: RawFrame, target: { width: number; height: number }): Promise<Plan> {
-  const { mediaId, preparation, rate } = source;
+interface PictureSize {
+  readonly width: number;
+  readonly height: number;
+}
+
+/** Makes a plan. @returns also what tells it from others of the same look on the same source */
+async function plansOf({ look, source, original }: Planned, frame: RawFrame, target: PictureSize, clock?: () => number): Promise<{ key: string; make: () => Plan }> {
+  const { preparation, rate } = source;
   const { width, height, encoding } = frame;
   const [files, plates] = await Promise.all([filesFor(look, preparation), platesFor(look)]);
   const known = Object.fromEntries(Object.entries(plates).map(([id, plate]) => [id, original ? plate.original : plate.info]));
   const engine = await ready;
-  return recent(
-    plans,
-    `${name} ${width}x${height} ${JSON.stringify(encoding)} ${target.width}x${target.height} ${original} ${Object.keys(known).join()}`,
-    () =>
+  return {
+    key: `${width}x${height} ${JSON.stringify(encoding)} ${target.width}x${target.height} ${original} ${clock !== undefined} ${Object.keys(known).join()}`,
+    make: () =>
       new Plan(engine, look, {
         source: { width, height, encoding },
         target: { width: target.width, height: target.height, encoding: 'rgba' },
@@ -104,10 +113,15 @@ async function planFor({ name, look, source, original }: Planned, frame: RawFram
         preparation,
         ...files,
         plates: known,
-        footage: `${mediaId}:${width}`,
+        footage: `${footageName(source, original)}:${width}`,
+        clock,
       }),
-    (old) => old.dispose(),
-  );
+  };
+}
+
+async function planFor(planned: Planned, frame: RawFrame, target: PictureSize, clock?: () => number): Promise<Plan> {
+  const { key, make } = await plansOf(planned, frame, target, clock);
+  return recent(plans, `${planned.name} ${key}`, make, (old) => old.dispose());
 }
 
 /** The picture without its wear, in the shape of the look. */
@@ -126,14 +140,28 @@ const shotOf =
   };
 
 /** The pictures of plates that a picture is made with. */
-async function plateFrames(plan: Plan, { n, look, original }: Want): Promise<PlatePictures> {
+async function plateFrames(plan: Plan, { n, look, original }: Pick<Want, 'n' | 'look' | 'original'>): Promise<PlatePictures> {
   const plates = await platesFor(look);
   const frames = new Map<string, RawFrame>();
   await Promise.all(plan.platePictures(n).map(async ({ plate, picture }) => frames.set(`${plate}:${picture}`, await plateFrame(plates[plate]!, picture, original))));
   return (plate, picture) => frames.get(`${plate}:${picture}`)!;
 }
 
-async function wear(want: Want): Promise<Results['wear']> {
+interface Readied {
+  readonly plan: Plan;
+  readonly width: number;
+  readonly height: number;
+  /** The picture that is shown first. */
+  readonly frame: RawFrame;
+  readonly shown: number;
+  readonly pictures: (picture: number) => RawFrame;
+  readonly laid: PlatePictures;
+}
+
+type Asked = Planned & Pick<Want, 'n' | 'width' | 'height'>;
+
+/** The plan for a picture, and all that it reads. @param planOf makes the plan, or finds it */
+async function readied(want: Asked, planOf: (frame: RawFrame, size: PictureSize) => Promise<Plan> = (frame, size) => planFor(want, frame, size)): Promise<Readied> {
   const { source, look, name, original } = want;
   const score = await scoreFor(name, look, source.rate);
   const make = shotOf(score, source, original);
@@ -142,19 +170,26 @@ async function wear(want: Want): Promise<Results['wear']> {
   const [shot] = await Promise.all([make([shown]), plans.size === 0 && ready.then((engine) => makeAhead(engine, look))]);
   const frame = shot.get(shown)!;
   const { width, height } = original ? preparedSize(frame, source.preparation) : want;
-  const begun = performance.now();
-  const clean = want.clean ? await cleanPicture(want, frame, { width, height }, Math.floor(shown)) : undefined;
-  const cleaning = performance.now() - begun;
   // Others may have been made while pictures were fetched, the oldest given up, and with it what it remembered.
   const lacking = (plan: Plan): number[] => plan.sourcePictures(want.n).filter((picture) => !shot.has(picture));
-  let plan = await planFor(want, frame, { width, height });
+  let plan = await planOf(frame, { width, height });
   const laid = await plateFrames(plan, want);
-  plan = await planFor(want, frame, { width, height });
+  plan = await planOf(frame, { width, height });
   for (let missing = lacking(plan); missing.length > 0; missing = lacking(plan)) {
     for (const [picture, made] of await make(missing)) shot.set(picture, made);
-    plan = await planFor(want, frame, { width, height });
+    plan = await planOf(frame, { width, height });
   }
-  const pictures = (picture: number): RawFrame => shot.get(picture)!;
+  return { plan, width, height, frame, shown, pictures: (picture) => shot.get(picture)!, laid };
+}
+
+async function wear(want: Want): Promise<Results['wear']> {
+  const first = await readied(want);
+  const { width, height } = first;
+  const begun = performance.now();
+  const clean = want.clean ? await cleanPicture(want, first.frame, { width, height }, Math.floor(first.shown)) : undefined;
+  const cleaning = performance.now() - begun;
+  // The clean picture's plan may have taken its place.
+  const { plan, pictures, laid } = want.clean ? await readied(want) : first;
   const from = performance.now();
   if (!want.scope) {
     const [pixels] = plan.render(want.n, pictures, keptFor(want), undefined, laid);
@@ -165,6 +200,51 @@ async function wear(want: Want): Promise<Results['wear']> {
   scope ??= new Scope(await ready);
   const data = scopeData(scope.count(at, width, height), { below, above });
   return { width, height, pixels: planes[0]!.buffer as ArrayBuffer, milliseconds, counting: cleaning + performance.now() - from - milliseconds, scope: data, clean };
+}
+
+/** Pictures that are timed, after one that makes what is kept. */
+const TIMED_PICTURES = 3;
+
+async function costs(want: WantCosts): Promise<Results['costs']> {
+  const { plan, pictures, laid } = await readied(want, (frame, size) => planFor(want, frame, size, () => performance.now()));
+  const once = (): number => {
+    const from = performance.now();
+    plan.render(want.n, pictures, undefined, undefined, laid);
+    return performance.now() - from;
+  };
+  once();
+  plan.costs.clear();
+  let whole = 0;
+  for (let i = 0; i < TIMED_PICTURES; i++) whole += once();
+  return { milliseconds: whole / TIMED_PICTURES, traits: sharesOf(plan.costs, whole) };
+}
+
+/** Which event shows at a point. The plans are made for it alone, so that those of the pictures that are seen stay. */
+async function under(want: WantUnder): Promise<Results['under']> {
+  const { look, name, n, source, x, y } = want;
+  const events = (await scoreFor(name, look, source.rate)).shown(n);
+  if (events.length === 0) return null;
+  const first = events.reduce((a, b) => (b.life < a.life || (b.life === a.life && b.index < a.index) ? b : a));
+  const before = new Kept(first.life, first.index, footageName(source, false));
+  const pixelsOf = async (worn: Look, called: string): Promise<Uint8Array> => {
+    const asked = { ...want, look: worn, name: called };
+    let plan: Plan | undefined;
+    try {
+      const { pictures, laid } = await readied(asked, async (frame, size) => (plan ??= (await plansOf(asked, frame, size)).make()));
+      return plan!.render(n, pictures, before, undefined, laid)[0]!;
+    } finally {
+      plan?.dispose();
+    }
+  };
+  try {
+    const whole = await pixelsOf(look, name);
+    return await eventUnder(events, async (some) => {
+      const without = await pixelsOf(withoutEvents(look, some), `${name}, without ${some.map(({ life, index, id }) => `${life}.${index}.${id}`).join()}`);
+      return differenceAt(whole, without, want.width, want.height, x, y);
+    });
+  } finally {
+    before.release();
+  }
 }
 
 /** Pictures of a shot at even distances, as their prepared values, small. */
@@ -206,6 +286,10 @@ async function run(order: Order): Promise<Results[keyof Results]> {
   switch (order.kind) {
     case 'wear':
       return wear(order);
+    case 'under':
+      return under(order);
+    case 'costs':
+      return costs(order);
     case 'figures':
       return figures(order.source);
     case 'match': {
@@ -235,7 +319,7 @@ const buffersOf = ({ pixels, scope, clean }: Worn): ArrayBuffer[] => [pixels, ..
 holdLock();
 self.onmessage = ({ data: { id, order } }: MessageEvent<Envelope>) => {
   void run(order)
-    .then((result): [Reply, ArrayBuffer[]] => [{ id, result }, 'pixels' in result ? buffersOf(result) : []])
+    .then((result): [Reply, ArrayBuffer[]] => [{ id, result }, result !== null && 'pixels' in result ? buffersOf(result) : []])
     .catch((error: unknown): [Reply, ArrayBuffer[]] => [{ id, error: error instanceof Error ? error.message : String(error) }, []])
     .then(([reply, transfer]) => self.postMessage(reply, { transfer }));
 };

@@ -1,4 +1,5 @@
-import { useState } from 'react';
+import { useState, type KeyboardEvent } from 'react';
+import clsx from 'clsx';
 import { Link } from 'react-router';
 import { formatDistanceToNow } from 'date-fns';
 import { toast } from 'sonner';
@@ -7,14 +8,17 @@ import { api } from '../api/client';
 import { told, UNDO_MS } from '../api/told';
 import { Button } from '../parts/button';
 import { MenuButton } from '../parts/context-menu';
+import { importWords } from '../parts/medium-state';
 import { NameField } from '../parts/name-field';
+import { useSortableItem } from '../parts/sortable-list';
 import { exportCut } from './cut/export-cut';
 import { reelLength } from './reel-length';
 import { texts } from '../messages/shelf';
 
 /** A reel as a can on the shelf: its label, and its shots side by side. */
-export function ReelRow({ reel }: { reel: ReelSummary }) {
+export function ReelRow({ reel, onMove }: { reel: ReelSummary; onMove: (by: -1 | 1) => void }) {
   const [naming, setNaming] = useState(false);
+  const { ref, listeners, style, isDragging } = useSortableItem(reel.id, naming);
   const first = reel.shots[0];
   const to = first ? `/reels/${reel.id}/shots/${first.id}` : `/reels/${reel.id}`;
   const rename = (name: string | undefined): void => {
@@ -31,14 +35,27 @@ export function ReelRow({ reel }: { reel: ReelSummary }) {
           action: { label: texts.undo, onClick: () => void told(api(`/reels/${reel.id}/restore`, { method: 'POST' })) },
         }),
     );
+  const onKeyDown = (event: KeyboardEvent): void => {
+    const by = event.altKey ? ({ ArrowUp: -1, ArrowDown: 1 } as const)[event.key] : undefined;
+    if (!by) return;
+    event.preventDefault();
+    onMove(by);
+  };
   const act = '!px-0 text-[13px] text-faint';
   return (
-    <li className="flex overflow-hidden rounded-sm border border-rule bg-tin">
+    <li
+      ref={ref}
+      {...listeners}
+      data-reel={reel.id}
+      onKeyDown={onKeyDown}
+      style={style}
+      className={clsx('flex overflow-hidden rounded-sm border border-rule bg-tin', isDragging && 'relative z-10 opacity-80')}
+    >
       <div className="flex w-[270px] shrink-0 flex-col border-r border-rule bg-well px-4 py-3">
         {naming ? (
           <NameField name={reel.name} className="bg-tin text-[18px] font-semibold" onDone={rename} />
         ) : (
-          <Link to={to} className="text-[20px] leading-tight font-semibold hover:text-oxide">
+          <Link to={to} draggable={false} title={texts.reelTitle(reel.name)} className="text-[20px] leading-tight font-semibold hover:text-oxide">
             {reel.name}
           </Link>
         )}
@@ -79,7 +96,7 @@ export function ReelRow({ reel }: { reel: ReelSummary }) {
                 ? shot.name
                 : shot.medium.state === 'failed'
                   ? `${shot.name}: ${shot.medium.error ?? ''}`
-                  : texts.importing(shot.name, Math.floor(shot.medium.progress * 100))}
+                  : `${shot.name}, ${importWords(shot.medium)}`}
             </span>
           </span>
         ))}

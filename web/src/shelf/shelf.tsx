@@ -7,8 +7,10 @@ import { bringFiles } from '../api/upload';
 import { Button } from '../parts/button';
 import { useFileDrop } from '../parts/file-drop';
 import { Page } from '../parts/page';
+import { SortableList } from '../parts/sortable-list';
 import { Bin } from './bin';
 import { beginCut, CutButton, hasCut, ImportCut } from './cut/import-cut';
+import { moveReel } from './move-reel';
 import { ReelRow } from './reel-row';
 import { texts } from '../messages/shelf';
 
@@ -34,11 +36,15 @@ export function Shelf() {
           <p>{texts.reelsStandHereShots}</p>
         </div>
       )}
-      <ul className="flex flex-col gap-4">
-        {reels?.map((reel) => (
-          <ReelRow key={reel.id} reel={reel} />
-        ))}
-      </ul>
+      {reels && (
+        <SortableList ids={reels.map(({ id }) => id)} onMove={(id, to) => void moveReel(reels, id, to)}>
+          <ul className="flex flex-col gap-4">
+            {reels.map((reel, place) => (
+              <ReelRow key={reel.id} reel={reel} onMove={(by) => void moveReel(reels, reel.id, place + by)} />
+            ))}
+          </ul>
+        </SortableList>
+      )}
       <Bin />
       <ImportCut />
     </Page>

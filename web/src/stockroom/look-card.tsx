@@ -8,24 +8,27 @@ import { lookToShots } from '../bench/shot/shot-actions';
 import { Button } from '../parts/button';
 import { NameField } from '../parts/name-field';
 import { useNear } from '../parts/use-near';
+import { useWidth } from '../parts/use-width';
 import { PictureCanvas } from '../render/canvas';
 import type { Source } from '../render/protocol';
 import { usePicture } from '../render/use-picture';
 import { inWords } from './look-filter';
 import { texts } from '../messages/stockroom';
 
-/** Width at which thumbnails are worn. */
-const WIDTH = 560;
+/** Thumbnails are worn at the width at which they are seen, held to steps, so that a window that is drawn larger does not wear them anew all the way. */
+const STEP = 40;
 
 /** A look, live on a picture, and what can be done with it. */
 export function LookCard({ stored, source }: { stored: StoredLook; source: Source | null }) {
   const { look } = stored;
   const { data: reels } = useReels();
   const [naming, setNaming] = useState(false);
-  const height = source ? Math.round((WIDTH * source.height) / source.width) : 2;
   const place = useRef<HTMLLIElement>(null);
   const near = useNear(place);
-  const { worn } = usePicture(near ? source : null, source ? Math.floor(source.frames / 3) : 0, look, { width: WIDTH, height });
+  const seen = Math.ceil((useWidth(place) * devicePixelRatio) / STEP) * STEP;
+  const width = source ? Math.min(source.width, seen) : 0;
+  const height = source ? Math.round((width * source.height) / source.width) : 0;
+  const { worn } = usePicture(near && width ? source : null, source ? Math.floor(source.frames / 3) : 0, look, { width, height });
   const changed = (work: Promise<unknown>): Promise<unknown> =>
     work.then(
       () => refresh('/looks'),

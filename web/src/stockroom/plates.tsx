@@ -5,27 +5,19 @@ import type { StoredPlate } from '@tin-ghost/contract';
 import { api, refresh, usePlates } from '../api/client';
 import { bringPlates } from '../api/upload';
 import { Button } from '../parts/button';
-import { FileButton } from '../parts/file-button';
+import { MediumState } from '../parts/medium-state';
+import { Section } from './section';
 import { texts } from '../messages/stockroom';
 
 /** Clips and stills that looks lay over pictures: those that ship, and one's own. */
 export function Plates() {
   const { data: plates } = usePlates();
   return (
-    <section aria-label={texts.plates} className="mt-9">
-      <div className="flex items-end justify-between">
-        <h2 className="text-[26px] font-semibold">{texts.plates}</h2>
-        <FileButton label={texts.plateFile} accept="image/*,video/*,.mov,.mxf,.mkv,.zip" onFiles={(files) => void bringPlates(files)}>
-          {texts.addPlate}
-        </FileButton>
-      </div>
-      <p className="mb-4 text-faint">{texts.clipsStillsAndImageSequences}</p>
-      <ul className="grid grid-cols-4 gap-5">
-        {plates?.map((plate) => (
-          <PlateCard key={plate.id} plate={plate} />
-        ))}
-      </ul>
-    </section>
+    <Section words={texts.plates} accept="image/*,video/*,.mov,.mxf,.mkv,.zip" bring={bringPlates}>
+      {plates?.map((plate) => (
+        <PlateCard key={plate.id} plate={plate} />
+      ))}
+    </Section>
   );
 }
 
@@ -52,9 +44,9 @@ function PlateCard({ plate }: { plate: StoredPlate }) {
       {medium.state === 'ready' ? (
         <img draggable={false} src={`/api/media/${medium.id}/poster`} alt={plate.name} className="block aspect-video w-full bg-[#6d7273] object-contain" />
       ) : (
-        <p role={medium.state === 'failed' ? 'alert' : 'status'} className="aspect-video w-full bg-well p-2 text-faint">
-          {medium.error ?? texts.importingPercent(Math.round(medium.progress * 100))}
-        </p>
+        <div className="aspect-video w-full bg-well">
+          <MediumState medium={medium} />
+        </div>
       )}
       <div className="mt-1.5 flex items-baseline gap-2">
         {shipped ? (

@@ -1,8 +1,8 @@
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { ACTS, LookError, parseLook } from '@tin-ghost/core';
-import { api, refresh, useLooks, useReels, useReferences } from '../api/client';
-import { bringPlates } from '../api/upload';
+import { api, refresh, useLooks, useReels } from '../api/client';
+import { bringPlates, bringReferences } from '../api/upload';
 import { FileButton } from '../parts/file-button';
 import { useFileDrop } from '../parts/file-drop';
 import { Page } from '../parts/page';
@@ -10,6 +10,7 @@ import { sourceOf } from '../render/source';
 import { LookCard } from './look-card';
 import { ALL_LOOKS, isShown, type LookFilter } from './look-filter';
 import { Plates } from './plates';
+import { References } from './references';
 import { ACT_NAMES } from '../messages/acts';
 import { texts } from '../messages/stockroom';
 
@@ -59,11 +60,13 @@ export function Stockroom() {
   const [filter, setFilter] = useState<LookFilter>(ALL_LOOKS);
   const narrow = (more: Partial<LookFilter>): void => setFilter((f) => ({ ...f, ...more }));
   const shown = useMemo(() => looks?.filter(({ look }) => isShown(look, filter)) ?? [], [looks, filter]);
-  useFileDrop(texts.dropLookFilesOrPlates, (files) => {
+  /** Look files are looks wherever they are dropped. */
+  const dropped = (others: (files: File[]) => Promise<unknown>) => (files: File[]) => {
     const looks = files.filter((file) => file.name.toLowerCase().endsWith('.json'));
     if (looks.length) void bringLooks(looks);
-    void bringPlates(files.filter((one) => !looks.includes(one)));
-  });
+    void others(files.filter((one) => !looks.includes(one)));
+  };
+  useFileDrop(texts.dropLookFilesOrPlates, dropped(bringPlates), { says: texts.dropReferences, take: dropped(bringReferences) });
   // eslint-disable-next-line react-hooks/exhaustive-deps -- made anew only for other footage
   const source = useMemo(() => (shot ? sourceOf(shot.medium) : null), [shot?.id, shot?.medium.id]);
   return (
@@ -146,31 +149,4 @@ async function bringLooks(files: File[]): Promise<void> {
     }
   }
   await refresh('/looks');
-}
-
-/** Stills and clips of the real thing: those that ship and those of all reels. */
-function References() {
-  const { data: references } = useReferences();
-  const { data: reels } = useReels();
-  return (
-    <section aria-label={texts.references} className="mt-9">
-      <h2 className="text-[26px] font-semibold">{texts.references}</h2>
-      <p className="mb-4 text-faint">{texts.picturesOfRealThingPin}</p>
-      <ul className="grid grid-cols-4 gap-5">
-        {references?.map((reference) => (
-          <li key={reference.id} className="rounded-sm border border-rule bg-tin p-2">
-            {reference.medium.state === 'ready' ? (
-              <img draggable={false} src={`/api/media/${reference.medium.id}/poster`} alt={reference.name} className="block aspect-video w-full bg-surround object-cover" />
-            ) : (
-              <p className="aspect-video w-full bg-well p-2 text-faint">{reference.medium.error ?? texts.importing}</p>
-            )}
-            <div className="mt-1.5 flex items-baseline gap-2">
-              <h3 className="flex-1 truncate text-[16px] font-semibold">{reference.name}</h3>
-              <span className="label">{reference.shipped ? texts.builtIn : (reels?.find((r) => r.id === reference.reelId)?.name ?? '')}</span>
-            </div>
-          </li>
-        ))}
-      </ul>
-    </section>
-  );
 }

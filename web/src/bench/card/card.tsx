@@ -1,4 +1,4 @@
-import { Fragment, useMemo } from 'react';
+import { Fragment, useMemo, type KeyboardEvent } from 'react';
 import { Switch } from 'radix-ui';
 import { RotateCcw, Trash2 } from 'lucide-react';
 import { actOf, keyed, MID_GREY_SIGNAL, tintOf, tooColourful, traitById, type Colour, type Look, type Setting, type TraitUse, type Value } from '@tin-ghost/core';
@@ -25,7 +25,7 @@ import { changeLook, useDocument } from '../state/document';
 import { TintChart } from './tint-chart';
 import { WhenPanel } from './when-panel';
 import { ZonePanel } from './zone-panel';
-import { openMotion, singleOut, useSession } from '../state/session';
+import { explain, openMotion, singleOut, useSession } from '../state/session';
 import { usePlayback } from '../state/playback';
 import { texts } from '../../messages/card';
 
@@ -51,6 +51,7 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
   const frame = usePlayback((s) => (keyedHere ? s.frame : 0));
   const moving = useSession((s) => s.moving);
   const singled = useSession((s) => s.singled);
+  const explained = useSession((s) => s.explained);
   const set = (key: string, value: Value | undefined): void => changeLook(changeValue(useDocument.getState().look, at, key, value, usePlayback.getState().frame / source.rate));
   const carrier = look.lives[at.life]!.carrier;
   const valueOf = (key: string): Value => use.settings?.[key] ?? (trait.settings as Record<string, Setting>)[key]!.default;
@@ -74,8 +75,13 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
     settings.some(([, s]) => s.kind === 'curve'),
   );
   const strength = Math.round((use.strength ?? 1) * 1000) / 10;
+  // Back to where it was opened. In a field, Escape is for what is typed there.
+  const onKeyDown = (event: KeyboardEvent): void => {
+    if (event.key === 'Escape' && !event.defaultPrevented && !(event.target as Element).closest('input, textarea, select'))
+      document.querySelector<HTMLElement>(`[data-use="${at.life} ${at.index}"]`)?.focus();
+  };
   return (
-    <section aria-label={texts.cardOfName(trait.name)} className="px-3.5 py-3">
+    <section data-card aria-label={texts.cardOfName(trait.name)} className="px-3.5 py-3" onKeyDown={onKeyDown}>
       <div className="flex items-center gap-2">
         <h2 className="flex-1 text-[20px] font-semibold">{use.name ?? trait.name}</h2>
         <Switch.Root
@@ -88,8 +94,13 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
           <Switch.Thumb className="block h-[11px] w-[11px] translate-x-[2px] rounded-full bg-ink data-[state=checked]:translate-x-[17px] data-[state=checked]:bg-oxide-ink" />
         </Switch.Root>
       </div>
-      <p className="mt-1 mb-2 text-faint">{trait.says}</p>
-      <Toolbar className="mb-2 flex gap-2" label={texts.howItIsSeen}>
+      <p className="mt-1 mb-2 text-faint">
+        {trait.says}{' '}
+        <Button kind="bare" className="!p-0 underline aria-pressed:text-oxide" aria-pressed={explained} onClick={explain} title={texts.sayWhatEachSettingDoes}>
+          {texts.explain}
+        </Button>
+      </p>
+      <Toolbar className="mb-2 flex flex-wrap gap-2" label={texts.howItIsSeen}>
         <Tool>
           <Button aria-pressed={singled === 'only'} onClick={() => singleOut('only')} title={texts.pictureWithThisTraitAlone}>
             {texts.onlyThisTrait}
@@ -108,6 +119,7 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
         </p>
       )}
       <NumberRow setting={STRENGTH} value={strength} onChange={(v) => changeLook(changeUse(useDocument.getState().look, at, { strength: (v ?? 100) / 100 }))} />
+      {explained && <Says setting={STRENGTH} />}
       <WhenPanel at={at} use={use} source={source} />
       <ZonePanel at={at} use={use} source={source} />
       <div className="my-2 border-t border-rule" />
@@ -125,6 +137,7 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
           ) : (
             <>
               <SettingRow setting={s} value={shownOf(key)} carrier={trait.family === 'colour' ? carrier : undefined} before={before} sign={sign} onChange={(v) => set(key, v)} />
+              {explained && <Says setting={s} />}
               {moves && moving === key && (
                 <MotionPanel at={at} settingKey={key} setting={s} value={valueOf(key)} shown={shownOf(key)} motion={use.motions?.[key]} source={source} />
               )}
@@ -170,6 +183,9 @@ function UseCard({ use, at, source }: { use: TraitUse; at: UseAt; source: Source
     </section>
   );
 }
+
+/** What a setting does. */
+const Says = ({ setting: { says } }: { setting: Setting }) => <p className="mb-1.5 text-[13px] leading-[1.25] text-faint">{says}</p>;
 
 /** Warns where a tint makes of mid-grey a colour that the carrier could not hold. */
 function TintWarning({ hue, size, carrier }: { hue: number; size: number; carrier: string }) {

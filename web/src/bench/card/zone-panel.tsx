@@ -1,4 +1,4 @@
-import { Diamond } from 'lucide-react';
+import { CircleDashed, Diamond } from 'lucide-react';
 import clsx from 'clsx';
 import { BLEND_NAMES, traitById, zoneAt, type TraitUse, type Zone } from '@tin-ghost/core';
 import { Button } from '../../parts/button';
@@ -7,6 +7,7 @@ import type { Source } from '../../render/protocol';
 import { changeLook, useDocument } from '../state/document';
 import { changeUse, type UseAt } from '../state/look-edits';
 import { usePlayback } from '../state/playback';
+import { drawZone, useSession } from '../state/session';
 import { hasZoneKey, setSoftness, setTones, setZoneKind, toggleZoneKey, tonesOf, type Tones } from '../state/zone-edits';
 import { ChoiceField, NumberRow } from './setting-row';
 import { texts } from '../../messages/card';
@@ -28,6 +29,7 @@ const SOFT = plainNumber(texts.softBorder, texts.shareOfRadiusOverWhichBorderFad
 export function ZonePanel({ at, use, source }: { at: UseAt; use: TraitUse; source: Source }) {
   const seconds = usePlayback((s) => s.frame / source.rate);
   const now = () => useDocument.getState().look;
+  const drawing = useSession((s) => s.drawing);
   const { zone } = use;
   const kind = zone?.kind ?? 'all';
   const tones = tonesOf(zone);
@@ -36,12 +38,30 @@ export function ZonePanel({ at, use, source }: { at: UseAt; use: TraitUse; sourc
   const count = zone?.keys?.length ?? 0;
   return (
     <div className="mt-1" role="group" aria-label={texts.whereItActs}>
-      <ChoiceField label={texts.where} value={kind} options={WHERE} onChange={(v) => changeLook(setZoneKind(now(), at, v))} />
+      <div className="flex items-center gap-1">
+        <div className="min-w-0 flex-1">
+          <ChoiceField label={texts.where} value={kind} options={WHERE} onChange={(v) => changeLook(setZoneKind(now(), at, v))} />
+        </div>
+        <Button
+          kind="bare"
+          className="aria-pressed:text-oxide"
+          aria-pressed={drawing}
+          title={kind === 'all' ? texts.drawWhatStaysClean : texts.drawZoneOnPicture}
+          onClick={() => drawZone(!drawing)}
+        >
+          <CircleDashed size={13} /> {texts.draw}
+        </Button>
+      </div>
+      {drawing && (
+        <p role="status" className="text-[13px] text-faint">
+          {texts.dragOnPictureToDraw}
+        </p>
+      )}
       {lies && (
         <div className="mb-1 border-l-2 border-rule pl-2">
           <NumberRow setting={SOFT} value={Math.round(lies.soft * 100)} onChange={(v) => changeLook(setSoftness(now(), at, v === undefined ? undefined : v / 100))} />
           <div className="flex items-center justify-between text-[13px]">
-            <span className="text-faint">{count === 0 ? texts.drawnOnPictureAtRest : texts.movesByKeys(count)}</span>
+            <span className="flex-1 text-faint">{texts.restsOrMoves(count)}</span>
             <Button
               kind="bare"
               aria-pressed={keyed}

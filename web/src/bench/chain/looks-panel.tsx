@@ -67,17 +67,17 @@ const PanelOf = memo(function PanelOf({ look, source }: { look: Look; source: So
           />
         </label>
       </div>
-      <div className="mt-2 flex gap-2">
+      <div className="mt-2 flex flex-wrap gap-2 whitespace-nowrap">
         <Button onClick={putAway}>{texts.putInStockroom}</Button>
         <a
           className="inline-flex items-center rounded-sm border border-rule bg-tin px-3 py-1 hover:bg-well"
           download={`${look.name}.json`}
           href={`data:application/json,${encodeURIComponent(JSON.stringify(look, null, 2))}`}
         >
-          {texts.file}
+          {texts.exportLook}
         </a>
         <Button onClick={() => void cubeFile()} title={texts.pointWiseColourOfLook}>
-          {texts.cube}
+          {texts.exportLut}
         </Button>
       </div>
       <MixBar looks={looks ?? []} />

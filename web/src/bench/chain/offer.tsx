@@ -30,7 +30,7 @@ export function Offer({ trait, life, act, source, onAdd }: Props) {
   const near = useNear(place);
   const [settings, setSettings] = useState<Settings>({});
   const [under, setUnder] = useState(false);
-  const ticks = useTicks(under);
+  const ticks = useTicks(under && source.proxy.made);
   const frame = usePlayback((s) => (s.playing ? s.begunAt : s.frame));
   // Far enough in for an event to be under way.
   const begins = Math.max(frame, Math.min(source.frames - 1, Math.ceil(TRIED.age * source.rate)));

@@ -5,6 +5,7 @@ import { actOf, ACTS, traitById, type Act, type Look, type TraitUse } from '@tin
 import { OnRightClick, type MenuEntry } from '../../parts/context-menu';
 import { NameField } from '../../parts/name-field';
 import { Tool } from '../../parts/toolbar';
+import { focusCard } from '../card/focus-card';
 import { MotionLine } from '../card/motion-sign';
 import { copyUses, useClipboard } from '../state/clipboard';
 import { changeLook, useDocument } from '../state/document';
@@ -90,7 +91,11 @@ export function Tag({ at, act, look }: { at: UseAt; act: Act; look: Look }) {
           aria-pressed={selected}
           title={texts.tagTitle(name)}
           aria-label={`${name}, ${on ? texts.strengthPercent(Math.round(strength * 100)) : texts.off}${moves ? texts.moves : ''}`}
-          onClick={() => select(at)}
+          onClick={(event) => {
+            select(at);
+            // Pressed by a key.
+            if (event.detail === 0) focusCard();
+          }}
           onDoubleClick={() => changeLook(toggleUse(useDocument.getState().look, at))}
           onKeyDown={onKeyDown}
           className={clsx(

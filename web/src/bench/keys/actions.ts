@@ -4,8 +4,9 @@ import { pasteCopied } from '../chain/use-actions';
 import { copyUses, useClipboard } from '../state/clipboard';
 import { nextMode } from '../state/compare';
 import { changeLook, redo, undo, useDocument } from '../state/document';
+import { isEventChosen, stepChosenEvent } from '../state/events';
 import { toggleUse, traitUseAt } from '../state/look-edits';
-import { goTo, shuttle, stepFrame, toggleLoop, togglePlay } from '../state/playback';
+import { goTo, shuttle, stepFrame, toggleDraft, toggleLoop, togglePlay } from '../state/playback';
 import { toggleLine, toggleScopes } from '../state/scope';
 import { panBy, setZoom, toggleView, useSession } from '../state/session';
 import { wholeStrip, zoomAtPlayhead } from '../state/strip-view';
@@ -55,11 +56,14 @@ const shotActions = (source: Source, { onSound, onPrint, onPalette }: Doors): Ac
   { name: actionNames.fromOriginal, keys: '1', run: () => setZoom('full') },
   { name: '2:1', keys: '2', run: () => setZoom('full', 2) },
   { name: '4:1', keys: '4', run: () => setZoom('full', 4) },
+  { name: actionNames.chosenEventOneFrameEarlier, keys: 'alt+left', when: isEventChosen, run: () => stepChosenEvent(source, -1) },
+  { name: actionNames.chosenEventOneFrameLater, keys: 'alt+right', when: isEventChosen, run: () => stepChosenEvent(source, 1) },
   { name: actionNames.panLeftWherePictureIsEnlarged, keys: 'alt+left', when: enlarged, run: () => panBy(PAN, 0) },
   { name: actionNames.panRight, keys: 'alt+right', when: enlarged, run: () => panBy(-PAN, 0) },
   { name: actionNames.panUp, keys: 'alt+up', when: enlarged, run: () => panBy(0, PAN) },
   { name: actionNames.panDown, keys: 'alt+down', when: enlarged, run: () => panBy(0, -PAN) },
   { name: actionNames.fullScreen, keys: 'g', run: () => document.querySelector<HTMLButtonElement>('[data-full-screen]')?.click() },
+  { name: actionNames.playInDraftQuality, keys: '', run: toggleDraft },
   { name: actionNames.beginShotHere, keys: 'i', run: () => trimHere(source.proxy.frames, 'in') },
   { name: actionNames.endShotHere, keys: 'o', run: () => trimHere(source.proxy.frames, 'out') },
   { name: actionNames.loopTwoSecondsFromHere, keys: 'shift+l', run: () => toggleLoop(source) },

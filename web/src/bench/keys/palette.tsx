@@ -8,6 +8,7 @@ import { FURTHER_PLACES, PLACES } from '../../parts/top-bar';
 import { changeLook, useDocument } from '../state/document';
 import { addUse } from '../state/look-edits';
 import { select, useSession } from '../state/session';
+import { focusCard } from '../card/focus-card';
 import { shownKeys, type Action } from './actions';
 import { texts } from '../../messages/keys';
 
@@ -49,7 +50,15 @@ export default function Palette({ reel, actions, onClose }: { reel: Reel; action
               {there.length > 0 && (
                 <Command.Group heading={texts.inThisLook} className={GROUP}>
                   {there.map(({ name, at }) => (
-                    <Command.Item key={`${at.life} ${at.index}`} value={`open ${name} ${at.life} ${at.index}`} className={ITEM} onSelect={done(() => select(at))}>
+                    <Command.Item
+                      key={`${at.life} ${at.index}`}
+                      value={`open ${name} ${at.life} ${at.index}`}
+                      className={ITEM}
+                      onSelect={done(() => {
+                        select(at);
+                        focusCard();
+                      })}
+                    >
                       {name} <span className="ml-auto text-[13px] opacity-75">{texts.opensItsCard}</span>
                     </Command.Item>
                   ))}
@@ -77,6 +86,7 @@ export default function Palette({ reel, actions, onClose }: { reel: Reel; action
                         onSelect={done(() => {
                           const added = addUse(useDocument.getState().look, at, trait.id, trait.act);
                           changeLook(added.look, added.at);
+                          focusCard();
                         })}
                       >
                         <span className="whitespace-nowrap">{texts.addName(trait.name)}</span> <span className="ml-auto truncate text-[13px] opacity-75">{trait.says}</span>

@@ -25,11 +25,9 @@ const NO_KEY = 'f24';
 
 /** The keys of the bench. */
 export function useBenchKeys(actions: readonly Action[]): void {
+  // One key may do one thing or another, by what there is to do: it is listened to once.
   const keys = (unless: Unless): string =>
-    actions
-      .filter((action) => action.keys && unlessOf(action.keys) === unless)
-      .map((action) => action.keys)
-      .join(',') || NO_KEY;
+    [...new Set(actions.filter((action) => action.keys && unlessOf(action.keys) === unless).map((action) => action.keys))].join(',') || NO_KEY;
   const actionOf = (hotkey: string): Action | undefined => actions.find(({ keys, when }) => keys === hotkey && (when?.() ?? true));
   const run: HotkeyCallback = (_event, { hotkey }) => actionOf(hotkey)?.run();
   const enabled: Options = { preventDefault: (_event, { hotkey }) => actionOf(hotkey) !== undefined };

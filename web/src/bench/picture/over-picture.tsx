@@ -8,13 +8,14 @@ interface OverProps {
   children: ReactNode;
 }
 
-/** Drawn over what a look shows of the picture, without its bars: 100 by 100, whatever its shape. */
+/** Drawn over what a look shows of the picture, without its bars: 100 by 100, whatever its shape. What takes hold of it does not take hold of the picture. */
 export function OverPicture({ look, source, children }: OverProps) {
   const shown = shownSize(look, source);
   const part = { width: shown.width / source.width, height: shown.height / source.height };
   return (
     <div
       className="pointer-events-none absolute"
+      onPointerDown={(event) => event.stopPropagation()}
       style={{ left: `${50 * (1 - part.width)}%`, top: `${50 * (1 - part.height)}%`, width: `${100 * part.width}%`, height: `${100 * part.height}%` }}
     >
       <svg className="absolute inset-0 h-full w-full overflow-visible" viewBox="0 0 100 100" preserveAspectRatio="none">

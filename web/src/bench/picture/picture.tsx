@@ -17,10 +17,12 @@ import { forgetPlaying, showFrame, tellReady, tellReport, usePlayback } from '..
 import { pointAt, showScope, useScopes } from '../state/scope';
 import { useDocument } from '../state/document';
 import { footageSeconds, useScrubbed } from './use-scrubbed';
+import { useEventUnder } from './use-event-under';
 import { useFit, usePan } from './use-stage';
 import { ViewBar } from './view-bar';
 import { WipeLine } from './wipe-line';
 import { ZoneOverlay } from './zone-overlay';
+import { ZoneSheet } from './zone-sheet';
 import { useSession } from '../state/session';
 import { texts } from '../../messages/picture';
 
@@ -43,10 +45,21 @@ const CHANGES_GAIN = 8;
 /** The picture: always live, fitted or at 1:1, worn or as shot, alone or held against another, still or playing. */
 export function Picture({ medium, source, shotId, shots, reference, sound }: Props) {
   const look = useDocument((s) => s.look);
-  const { view, held, zoom, magnified, point, selected, framing, tried, singled } = useSession(
-    useShallow(({ view, held, zoom, magnified, point, selected, framing, tried, singled }) => ({ view, held, zoom, magnified, point, selected, framing, tried, singled })),
+  const { view, held, zoom, magnified, point, selected, framing, drawing, tried, singled } = useSession(
+    useShallow(({ view, held, zoom, magnified, point, selected, framing, drawing, tried, singled }) => ({
+      view,
+      held,
+      zoom,
+      magnified,
+      point,
+      selected,
+      framing,
+      drawing,
+      tried,
+      singled,
+    })),
   );
-  const { playing, loop } = usePlayback(useShallow(({ playing, loop }) => ({ playing, loop })));
+  const { playing, loop, draft } = usePlayback(useShallow(({ playing, loop, draft }) => ({ playing, loop, draft })));
   // While it plays pictures are painted past React; what stands here is where it began.
   const frame = usePlayback((s) => (s.playing ? s.begunAt : s.frame));
   const asked = useScopes(useShallow((s): Asked => ({ scope: s.open, clean: s.lineOpen })));
@@ -99,7 +112,7 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [source]);
   const widest = full ? original.width : undefined;
-  useEffect(() => player.current?.change(shown, range, other, asked, widest), [shown, range, other, asked, widest]);
+  useEffect(() => player.current?.change(shown, range, other, asked, widest, draft), [shown, range, other, asked, widest, draft]);
   useEffect(() => {
     if (!playing) return;
     player.current?.start(usePlayback.getState().frame);
@@ -119,6 +132,10 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
 
   useScrubbed(audio, source, sound);
 
+  // Only where the picture is the look on the bench itself, and nothing is drawn on it.
+  const plain = shown === look && !other && !zoned && !drawing && !laid && !framing;
+  const pictureBox = useRef<HTMLDivElement>(null);
+  const under = useEventUnder(pictureBox, source, plain);
   const stage = useRef<HTMLDivElement>(null);
   const size = full ? original : source;
   const side = mode === 'side' && other !== null && !full;
@@ -137,11 +154,21 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
   const over = other && !side;
   const clip = mode === 'wipe' ? wipePath(line, size.width / size.height) : undefined;
   const hidden = mode === 'blink' && !blinked;
+  // The use that can be laid or zoned by hand: at rest, and unless it is being drawn only on the whole look's own picture.
+  const at = playing || (!drawing && (over || point || view !== 'worn')) ? null : selected;
 
   return (
-    <div ref={stage} data-picture-room className="relative min-h-[240px] flex-1 overflow-hidden bg-surround" {...pan.handlers} style={{ cursor: full ? 'grab' : undefined }}>
+    <div
+      ref={stage}
+      data-picture-room
+      className="relative min-h-[240px] flex-1 overflow-hidden bg-surround"
+      {...pan.handlers}
+      {...under.handlers}
+      style={{ cursor: full ? 'grab' : undefined }}
+    >
       <div className="absolute inset-0 flex items-center justify-center gap-3">
         <div
+          ref={pictureBox}
           className={clsx(full ? 'absolute top-1/2 left-1/2' : 'relative shrink-0', full && magnified > 1 && '[&_canvas]:[image-rendering:pixelated]')}
           style={changes && over ? { ...style, filter: `brightness(${CHANGES_GAIN})` } : style}
           onPointerMove={(e) => {
@@ -165,10 +192,11 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
           )}
           {over && mode === 'wipe' && <WipeLine />}
           {asked.clean && <LineMark />}
-          {laid && selected && !over && !point && view === 'worn' && !playing && <LaidOverlay at={selected} source={source} />}
-          {zoned && selected && !over && !point && view === 'worn' && !playing && <ZoneOverlay at={selected} source={source} />}
+          {laid && at && <LaidOverlay at={at} source={source} />}
+          {zoned && at && <ZoneOverlay at={at} source={source} />}
+          {drawing && at && <ZoneSheet at={at} source={source} />}
           {framing && <FramingOverlay medium={medium} source={source} />}
-          {!worn && !playing && source.preparation.shape === undefined && (
+          {!worn && !playing && source.proxy.made && source.preparation.shape === undefined && (
             <img draggable={false} src={`/api/media/${medium.id}/poster`} alt="" className="absolute inset-0 h-full w-full" />
           )}
         </div>
@@ -181,7 +209,7 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
       </div>
       {mode === 'shots' && !framing && !playing && <AcrossShots look={shown} shotId={shotId} own={{ worn, current }} shots={shots} seconds={frame / source.rate} />}
       <ViewBar stage={stage} reference={reference} percent={!full && fitted ? Math.round((fitted.width / original.width) * 100 * devicePixelRatio) : null} />
-      {!playing && !error && <Busy on={!current} what={full ? texts.renderingAt11FromOriginal : texts.rendering} />}
+      {!playing && !error && <Busy on={!current || under.looking} what={!current ? (full ? texts.renderingAt11FromOriginal : texts.rendering) : texts.lookingForEvent} />}
       {(tried ?? singled ?? point) && (
         <div className="mono absolute bottom-2 left-3 px-2 py-0.5 text-[#d5d9d8]" style={{ background: EXTRA }}>
           {tried ? texts.triedNotAdded : singled === 'only' ? texts.thisTraitOnly : changes ? texts.whatItChanges(CHANGES_GAIN) : texts.atThisPointOfChain}

@@ -51,7 +51,15 @@ beforeEach(() => {
   free = new Array<number>(WORKERS).fill(0);
 });
 
-const source: Source = { mediaId: 'a', proxy: { mediaId: 'a', width: 960, height: 540, frames: 500 }, preparation: AS_SHOT, width: 960, height: 540, rate: 25, frames: 500 };
+const source: Source = {
+  mediaId: 'a',
+  proxy: { mediaId: 'a', width: 960, height: 540, frames: 500, made: true },
+  preparation: AS_SHOT,
+  width: 960,
+  height: 540,
+  rate: 25,
+  frames: 500,
+};
 const other: Look = { ...EMPTY_LOOK, name: 'Another' };
 interface Seen {
   shown: { n: number; at: number; pair: Pair }[];
@@ -162,6 +170,30 @@ test('a page that is slow to ask shows as many pictures, and at no smaller size'
   expectPlaying(seen, 960);
   const gaps = seen.shown.slice(1).map(({ at }, i) => at - seen.shown[i]!.at);
   expect(Math.max(...gaps)).toBeLessThanOrEqual(72);
+});
+
+test('in draft it is small from the start, and every second picture stands for the next; out of it, it is as it was', async () => {
+  // At 480, in every second picture, 75 of the 80 milliseconds that two workers have; of every picture they could not.
+  cost = 600;
+  const range = { from: 11, to: 400 };
+  const { player: p, seen } = player(EMPTY_LOOK, range);
+  p.change(EMPTY_LOOK, range, null, NOTHING, undefined, true);
+  p.start(11);
+  await run(4000);
+  expectPlaying(seen, 480);
+  expect(new Set(worn.map(({ width }) => width))).toEqual(new Set([480]));
+  expect(worn.filter(({ n }) => (n - 11) % 2 !== 0)).toEqual([]);
+  // All are shown, in order, each pair by the same picture.
+  const [numbers, pairs] = [seen.shown.map(({ n }) => n), seen.shown.map(({ pair }) => pair)];
+  expect(numbers).toEqual(numbers.map((_, i) => 11 + i));
+  for (let i = 0; i + 1 < pairs.length; i += 2) expect(pairs[i + 1]).toBe(pairs[i]);
+  cost = 10;
+  worn = [];
+  p.change(EMPTY_LOOK, range, null, NOTHING);
+  await run(2000);
+  expectPlaying(seen, 960);
+  expect(worn.some(({ n }) => (n - 11) % 2 !== 0)).toBe(true);
+  p.stop();
 });
 
 test('a rate that cannot be kept at any size is told as it is', async () => {

@@ -32,6 +32,9 @@ const SCREEN_MS = 16;
 /** The rate is told no oftener than this. */
 const REPORT_MS = 400;
 
+/** In draft it is played no wider than this, and of so many pictures the first stands for all. */
+export const DRAFT = { width: 480, pictures: 2 };
+
 /** A picture, and the one it is compared with. */
 export interface Pair {
   readonly worn: Worn;
@@ -62,6 +65,7 @@ export class Player {
   private missed = false;
   private shownAt: number[] = [];
   private generation = 0;
+  private draft = false;
   private uses: readonly ResolvedUse[];
   private share: number | undefined;
   private resizedAt = 0;
@@ -93,12 +97,15 @@ export class Player {
   /**
    * Another look or range; what was rendered for the old look is dropped.
    * @param widest width to play at if the rate allows, where it is more than the preview's own, as when it is seen at 1:1
+   * @param draft plays small, and every second picture alone
    */
-  change(look: Look, range: FrameRange, other: Other | null, asked: Asked, widest = 0): void {
-    if (look !== this.look || other !== this.other || asked.scope !== this.asked.scope || asked.clean !== this.asked.clean || widest !== this.widest) this.drop();
+  change(look: Look, range: FrameRange, other: Other | null, asked: Asked, widest = 0, draft = false): void {
+    if (look !== this.look || other !== this.other || asked.scope !== this.asked.scope || asked.clean !== this.asked.clean || widest !== this.widest || draft !== this.draft)
+      this.drop();
     if (look !== this.look) [this.larger, this.worthless] = [null, false];
-    if (widest !== this.widest) this.widthIndex = 0;
+    if (widest !== this.widest || draft !== this.draft) [this.widthIndex, this.larger, this.worthless, this.left] = [0, null, false, null];
     this.widest = widest;
+    this.draft = draft;
     if (look !== this.look) this.uses = resolveLook(look);
     this.share = undefined;
     this.look = look;
@@ -167,7 +174,7 @@ export class Player {
       const n = this.after(this.at, i);
       if (this.ready.has(n) || this.under.has(n)) continue;
       // A picture that is held is worn once; what it is compared with goes on.
-      const held = this.other ? n : Math.max(this.range.from, heldPicture(this.look, n, this.source.rate, this.uses));
+      const held = this.heldAt(n);
       if (held !== n && this.ready.has(held)) {
         this.hold(n, this.ready.get(held)!, true);
         continue;
@@ -185,6 +192,13 @@ export class Player {
         () => this.under.delete(n),
       );
     }
+  }
+
+  /** The picture that stands for another, as nothing or too little has changed since. */
+  private heldAt(n: number): number {
+    const { from } = this.range;
+    const own = this.draft ? n - ((n - from) % DRAFT.pictures) : n;
+    return this.other ? own : Math.max(from, heldPicture(this.look, own, this.source.rate, this.uses));
   }
 
   private async pair(n: number): Promise<Pair> {
@@ -322,6 +336,7 @@ export class Player {
   }
 
   private get widths(): readonly number[] {
+    if (this.draft) return WIDTHS.filter((width) => width <= DRAFT.width);
     return this.most > WIDTHS[0]! ? [this.most, ...WIDTHS] : WIDTHS;
   }
 
@@ -330,7 +345,7 @@ export class Player {
     if (this.share === undefined) {
       const { from, to } = this.range;
       const count = Math.min(JUDGED * 8, to - from);
-      const worn = Array.from({ length: count }, (_, i) => from + i).filter((n) => this.other || heldPicture(this.look, n, this.source.rate, this.uses) === n);
+      const worn = Array.from({ length: count }, (_, i) => from + i).filter((n) => this.heldAt(n) === n);
       this.share = Math.max(1, worn.length) / count;
     }
     return this.share;

@@ -8,6 +8,7 @@ import { useWithKeys } from '../keys/actions-context';
 import type { Source } from '../../render/protocol';
 import { goTo, stepFrame, stopPlaying, toggleLoop, togglePlay, usePlayback } from '../state/playback';
 import { toggleLine, toggleScopes, useScopes } from '../state/scope';
+import { Dearest, Draft, Rate, useSlow } from './rate';
 import { actionNames } from '../../messages/actions';
 import { texts } from '../../messages/picture';
 
@@ -20,6 +21,7 @@ interface Props {
 export function Transport({ source, sound, onSound }: Props) {
   const withKeys = useWithKeys();
   const playing = usePlayback((s) => s.playing);
+  const playable = usePlayback((s) => s.playable);
   const loop = usePlayback((s) => s.loop);
   const scopes = useScopes((s) => s.open);
   const line = useScopes((s) => s.lineOpen);
@@ -31,8 +33,14 @@ export function Transport({ source, sound, onSound }: Props) {
             <StepBack size={17} />
           </Button>
         </Tool>
-        <Tool>
-          <Button kind="bare" aria-label={playing ? texts.pause : texts.play} title={withKeys(texts.playAndPause, actionNames.playAndPause)} onClick={togglePlay}>
+        <Tool disabled={!playable}>
+          <Button
+            kind="bare"
+            disabled={!playable}
+            aria-label={playing ? texts.pause : texts.play}
+            title={playable ? withKeys(texts.playAndPause, actionNames.playAndPause) : texts.playsOnceImported}
+            onClick={togglePlay}
+          >
             {playing ? <Pause size={19} fill="currentColor" /> : <Play size={19} fill="currentColor" />}
           </Button>
         </Tool>
@@ -42,8 +50,9 @@ export function Transport({ source, sound, onSound }: Props) {
           </Button>
         </Tool>
         <Clock source={source} />
-        <span className="flex-1 @max-[420px]:hidden" />
+        <Dearest source={source} />
         <Rate source={source} />
+        <Draft source={source} />
         <Tool>
           <Button
             aria-pressed={loop !== null}
@@ -75,23 +84,13 @@ export function Transport({ source, sound, onSound }: Props) {
   );
 }
 
-/** Pictures a second: of the shot, and while it plays those that are shown. */
-function Rate({ source }: { source: Source }) {
-  const report = usePlayback((s) => s.report);
-  const playing = usePlayback((s) => s.playing);
-  const speed = usePlayback((s) => s.speed);
-  const rate = Math.round(source.rate * 100) / 100;
-  const words = speed ? `${Math.abs(speed)}×${speed < 0 ? ' backwards' : ''}` : playing && report ? texts.playingRate(report.shown, rate, report.width) : `${rate} fps`;
-  // Where there is little room, only while it tells something new.
-  return <span className={clsx('mono min-w-0 truncate text-faint', !playing && !speed && '@max-[640px]:hidden', '@max-[420px]:hidden')}>{words}</span>;
-}
-
 /** Where the shot stands, or goes by what is typed. Apart from the buttons, as it changes with every picture. */
 function Clock({ source }: { source: Source }) {
   const frame = usePlayback((s) => s.frame);
   const withKeys = useWithKeys();
   const [typing, setTyping] = useState(false);
   const [wrong, setWrong] = useState(false);
+  const slow = useSlow(source);
   const go = (text: string): void => {
     const to = typedFrame(text, source.rate, frame);
     setWrong(to === undefined);
@@ -140,7 +139,8 @@ function Clock({ source }: { source: Source }) {
           </button>
         </Tool>
       )}
-      <span className="mono truncate text-faint @max-[720px]:hidden">{texts.frameOf(frame + 1, source.frames)}</span>
+      {/* Its room is for what is told while it plays too slowly. */}
+      {!slow && <span className="mono truncate text-faint @max-[720px]:hidden">{texts.frameOf(frame + 1, source.frames)}</span>}
     </>
   );
 }

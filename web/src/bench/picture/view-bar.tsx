@@ -50,7 +50,7 @@ const BarOf = memo(function BarOf({ stage, reference, percent, look }: Props & {
   const playing = usePlayback((s) => s.playing);
   // A still that is not the worn picture alone would be taken for it.
   const wanted = pointed || (!playing && (view === 'asShot' || mode !== 'off'));
-  const fullScreen = (): void => void (document.fullscreenElement ? document.exitFullscreen() : stage.current?.requestFullscreen());
+  const fullScreen = (): void => void (document.fullscreenElement ? document.exitFullscreen() : stage.current?.closest('[data-screen]')?.requestFullscreen());
   // While the picture is framed its corners are handles.
   if (framing) return null;
   return (

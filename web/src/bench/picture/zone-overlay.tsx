@@ -5,6 +5,7 @@ import type { Source } from '../../render/protocol';
 import { changeLook, onGesture, useDocument } from '../state/document';
 import type { UseAt } from '../state/look-edits';
 import { usePlayback } from '../state/playback';
+import { useSession } from '../state/session';
 import { placeZone, shapeAt } from '../state/zone-edits';
 import { Handle, OverPicture } from './over-picture';
 import { texts } from '../../messages/picture';
@@ -19,11 +20,12 @@ const HANDLES = [
 /** An arrow moves it by this share of the picture. */
 const STEP = 0.005;
 
-/** Over the picture: the ellipse in which the chosen trait acts, or which it leaves clean; it is dragged to its place, its handles make it wider and higher. */
+/** Over the picture: the ellipse in which the chosen trait acts, or which it leaves clean; it is drawn, dragged to its place, and its handles make it wider and higher. */
 export function ZoneOverlay({ at, source }: { at: UseAt; source: Source }) {
   const look = useDocument((s) => s.look);
   const seconds = usePlayback((s) => (s.playing ? s.begunAt : s.frame)) / source.rate;
   const shape = shapeAt(look, at, seconds);
+  const drawing = useSession((s) => s.drawing);
   const place = (more: Partial<ZoneShape>, from: ZoneShape): void => changeLook(placeZone(useDocument.getState().look, at, { ...from, ...more }, seconds));
   const drag = useDrag({
     slack: 2,
@@ -76,9 +78,10 @@ export function ZoneOverlay({ at, source }: { at: UseAt; source: Source }) {
           strokeDasharray="2 4"
           vectorEffect="non-scaling-stroke"
         />
-        {HANDLES.map(([x, y], i) => (
-          <Handle key={i} handle={String(i)} x={shape.x + x * shape.across} y={shape.y + y * shape.down} cursor={x ? 'cursor-ew-resize' : 'cursor-ns-resize'} />
-        ))}
+        {!drawing &&
+          HANDLES.map(([x, y], i) => (
+            <Handle key={i} handle={String(i)} x={shape.x + x * shape.across} y={shape.y + y * shape.down} cursor={x ? 'cursor-ew-resize' : 'cursor-ns-resize'} />
+          ))}
       </g>
     </OverPicture>
   );

@@ -1,12 +1,11 @@
 import clsx from 'clsx';
 import { X } from 'lucide-react';
-import { toast } from 'sonner';
 import type { Reel, Reference } from '@tin-ghost/contract';
-import { api, refresh } from '../../api/client';
-import { bringReference } from '../../api/upload';
+import { bringReferences } from '../../api/upload';
+import { discardReference } from '../../api/references';
 import { FileButton } from '../../parts/file-button';
 import { pinReference, useCompare } from '../state/compare';
-import { MediumState } from './medium-state';
+import { MediumState } from '../../parts/medium-state';
 import { texts } from '../../messages/shot';
 
 /** Stills and clips of the real thing, narrow, under the shots. */
@@ -14,10 +13,7 @@ export function ReferencesRail({ reel, references }: { reel: Reel; references: r
   const pinned = useCompare((s) => s.pinned);
   const discard = (reference: Reference): void => {
     if (pinned === reference.id) pinReference(null);
-    api(`/references/${reference.id}`, { method: 'DELETE' }).then(
-      () => refresh('/references'),
-      (error: Error) => toast.error(error.message),
-    );
+    discardReference(reference.id);
   };
   return (
     <section aria-label={texts.references} className="mt-4 border-t border-rule pt-2.5">
@@ -35,7 +31,7 @@ export function ReferencesRail({ reel, references }: { reel: Reel; references: r
               {reference.medium.state === 'ready' ? (
                 <img draggable={false} src={`/api/media/${reference.medium.id}/poster`} alt="" className="block aspect-video w-full bg-surround object-cover" />
               ) : (
-                <MediumState shot={reference} />
+                <MediumState medium={reference.medium} />
               )}
               <span className="block truncate px-1 text-[12px]">{reference.name}</span>
             </button>
@@ -53,7 +49,12 @@ export function ReferencesRail({ reel, references }: { reel: Reel; references: r
         ))}
       </ul>
       {references.length === 0 && <p className="text-[13px] text-faint">{texts.stillsOrClipsOfReal}</p>}
-      <FileButton className="mt-2 w-full justify-center" label={texts.referenceFile} accept="image/*,video/*,.mxf,.mkv" onFile={(chosen) => void bringReference(chosen, reel.id)}>
+      <FileButton
+        className="mt-2 w-full justify-center"
+        label={texts.referenceFile}
+        accept="image/*,video/*,.mxf,.mkv"
+        onFile={(chosen) => void bringReferences([chosen], reel.id)}
+      >
         {texts.addOne}
       </FileButton>
     </section>

@@ -3,6 +3,7 @@ import type { Look } from '@tin-ghost/core';
 import type { Reel, Shot } from '@tin-ghost/contract';
 import { api } from '../../api/client';
 import { told, UNDO_MS } from '../../api/told';
+import { movedTo } from '../../parts/sortable-list';
 import { changeLook, useDocument } from '../state/document';
 import { texts } from '../../messages/shot';
 
@@ -40,12 +41,12 @@ const setOrder = (reel: Reel, ids: readonly string[]): Promise<boolean> => told(
 
 /** Puts a shot in another's place. */
 export function moveShot(reel: Reel, id: string, to: number): Promise<boolean> {
-  const ids = reel.shots.map((shot) => shot.id);
-  const from = ids.indexOf(id);
-  const place = Math.max(0, Math.min(ids.length - 1, to));
-  if (from < 0 || place === from) return Promise.resolve(true);
-  ids.splice(place, 0, ...ids.splice(from, 1));
-  return setOrder(reel, ids);
+  const ids = movedTo(
+    reel.shots.map((shot) => shot.id),
+    id,
+    to,
+  );
+  return ids ? setOrder(reel, ids) : Promise.resolve(true);
 }
 
 const newSeed = (): number => crypto.getRandomValues(new Uint32Array(1))[0]!;

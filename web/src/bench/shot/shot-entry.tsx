@@ -1,17 +1,16 @@
 import { useState, type KeyboardEvent, type MouseEvent } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { useSortable } from '@dnd-kit/sortable';
-import { CSS } from '@dnd-kit/utilities';
 import clsx from 'clsx';
 import type { Reel, Shot } from '@tin-ghost/contract';
 import { api } from '../../api/client';
 import { rateOf } from '../../api/footage';
 import { told } from '../../api/told';
 import { OnRightClick, type MenuEntry } from '../../parts/context-menu';
+import { useSortableItem } from '../../parts/sortable-list';
 import { NameField } from '../../parts/name-field';
 import { copyLook, useClipboard } from '../state/clipboard';
 import { useDocument } from '../state/document';
-import { MediumState } from './medium-state';
+import { MediumState } from '../../parts/medium-state';
 import { openPrinting } from '../state/printing';
 import { copyShots, discardShots, lookToShots, moveShot, renameShot } from './shot-actions';
 import { texts } from '../../messages/shot';
@@ -33,7 +32,7 @@ const CORNER = 'mono absolute bottom-0 bg-[#1b1e1f] px-1 text-[11px] text-[#e6e8
 export function ShotEntry({ reel, shot, place, current, chosen, onChoose }: Props) {
   const navigate = useNavigate();
   const [naming, setNaming] = useState(false);
-  const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: shot.id, disabled: naming });
+  const { ref, listeners, style, isDragging } = useSortableItem(shot.id, naming);
   const copied = useClipboard((s) => s.look);
   const { medium } = shot;
   const { footage } = medium;
@@ -82,7 +81,7 @@ export function ShotEntry({ reel, shot, place, current, chosen, onChoose }: Prop
     { name: all.length > 1 ? texts.deleteShots(all.length) : texts.delete, keys: 'Del', run: discard },
   ];
   return (
-    <li ref={setNodeRef} style={{ transform: CSS.Transform.toString(transform), transition }} className={clsx(isDragging && 'z-10 opacity-80')}>
+    <li ref={ref} style={style} className={clsx(isDragging && 'z-10 opacity-80')}>
       <OnRightClick entries={entries} keepsFocus={naming}>
         <Link
           {...listeners}
@@ -105,7 +104,7 @@ export function ShotEntry({ reel, shot, place, current, chosen, onChoose }: Prop
               {footage && <span className={clsx(CORNER, 'right-0')}>{texts.lasts(Math.round(footage.frames / rateOf(footage)))}</span>}
             </span>
           ) : (
-            <MediumState shot={shot} />
+            <MediumState medium={shot.medium} />
           )}
         </Link>
       </OnRightClick>
@@ -121,14 +120,15 @@ export function ShotEntry({ reel, shot, place, current, chosen, onChoose }: Prop
       )}
       {medium.state !== 'ready' && (
         <span className="flex flex-wrap gap-x-2">
+          {/* First, so that it stays where it is when the other comes and goes. */}
+          <button type="button" className="text-[12px] text-faint underline" onClick={() => void told(api(`/shots/${shot.id}`, { method: 'DELETE' }))}>
+            {medium.state === 'failed' ? texts.remove : texts.cancel}
+          </button>
           {medium.state === 'failed' && (
             <button type="button" className="text-[12px] text-oxide underline" onClick={() => void told(api(`/media/${medium.id}/again`, { method: 'POST' }))}>
               {texts.tryAgain}
             </button>
           )}
-          <button type="button" className="text-[12px] text-faint underline" onClick={() => void told(api(`/shots/${shot.id}`, { method: 'DELETE' }))}>
-            {medium.state === 'failed' ? texts.remove : texts.cancel}
-          </button>
         </span>
       )}
     </li>

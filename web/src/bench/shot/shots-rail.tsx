@@ -1,10 +1,9 @@
 import { useState, type MouseEvent, type ReactNode } from 'react';
-import { pointerWithin, DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
-import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import clsx from 'clsx';
 import type { Reel } from '@tin-ghost/contract';
 import { AddFootage, Sendings } from '../../parts/footage-files';
 import { Later } from '../../parts/later';
+import { SortableList } from '../../parts/sortable-list';
 import { useWidths } from '../state/widths';
 import { AddCard } from './add-card';
 import { moveShot } from './shot-actions';
@@ -23,7 +22,6 @@ interface RailProps {
 export function ShotsRail({ reel, shotId, open, children }: RailProps) {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const width = useWidths((w) => w.shots);
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   /** Ctrl adds or leaves out one, Shift all from the one on the bench on; a plain click opens a shot and chooses none. */
   const choose = (id: string, { ctrlKey, metaKey, shiftKey }: MouseEvent): boolean => {
     const ids = reel.shots.map((shot) => shot.id);
@@ -40,28 +38,17 @@ export function ShotsRail({ reel, shotId, open, children }: RailProps) {
     }
     return true;
   };
-  /** Let go of anywhere but over another shot it stays where it was. */
-  const onDragEnd = ({ active, over }: DragEndEvent): void => {
-    if (over)
-      void moveShot(
-        reel,
-        String(active.id),
-        reel.shots.findIndex(({ id }) => id === over.id),
-      );
-  };
   return (
     <aside style={{ width }} className={clsx('flex shrink-0 flex-col overflow-y-auto border-r border-rule px-2.5 py-2.5', !open && 'max-[901px]:hidden')} aria-label={texts.shots}>
       <Later>
         <h2 className="label mb-1.5">{texts.shots}</h2>
-        <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragEnd={onDragEnd}>
+        <SortableList ids={reel.shots.map(({ id }) => id)} onMove={(id, to) => void moveShot(reel, id, to)}>
           <ol className="flex flex-col gap-2">
-            <SortableContext items={reel.shots.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
-              {reel.shots.map((shot, i) => (
-                <ShotEntry key={shot.id} reel={reel} shot={shot} place={i} current={shot.id === shotId} chosen={chosen} onChoose={choose} />
-              ))}
-            </SortableContext>
+            {reel.shots.map((shot, i) => (
+              <ShotEntry key={shot.id} reel={reel} shot={shot} place={i} current={shot.id === shotId} chosen={chosen} onChoose={choose} />
+            ))}
           </ol>
-        </DndContext>
+        </SortableList>
         <AddFootage reel={reel.id} className="mt-2.5 justify-center" />
         <AddCard reel={reel} />
         <Sendings />

@@ -1,4 +1,6 @@
+import { toast } from 'sonner';
 import { create } from 'zustand';
+import { texts } from '../../messages/picture';
 
 /** What the player tells while it plays. */
 export interface PlayerReport {
@@ -17,6 +19,8 @@ interface Playback {
   /** The picture that is seen. */
   readonly frame: number;
   readonly playing: boolean;
+  /** Whether the shot's pictures come fast enough to be played. */
+  readonly playable: boolean;
   /** Times as fast as the shot, below 0 backwards, while it is shuttled; 0 while it is not. */
   readonly speed: number;
   /** Where it was played from last. */
@@ -26,10 +30,12 @@ interface Playback {
   /** Pictures that are ready to play. */
   readonly ready: ReadonlySet<number>;
   readonly report: PlayerReport | null;
+  /** Played small and with half the pictures, to keep the rate. */
+  readonly draft: boolean;
 }
 
 /** What is seen of the shot, and when. It changes many times a second: nothing else may, with it. */
-export const usePlayback = create<Playback>(() => ({ frame: 0, playing: false, speed: 0, begunAt: 0, loop: null, ready: new Set(), report: null }));
+export const usePlayback = create<Playback>(() => ({ frame: 0, playing: false, playable: true, speed: 0, begunAt: 0, loop: null, ready: new Set(), report: null, draft: false }));
 
 const { getState, setState } = usePlayback;
 
@@ -51,7 +57,21 @@ export function goTo({ frames }: { readonly frames: number }, n: number): void {
 /** So many pictures on, or back where `by` is below 0. */
 export const stepFrame = (shot: { readonly frames: number }, by: number): void => goTo(shot, getState().frame + by);
 
+/** Says whether the shot can be played; what cannot stands still, and a wish to play it is answered in words. */
+export function setPlayable(playable: boolean): void {
+  if (!playable) stopPlaying();
+  setState({ playable });
+}
+
+/** Whether the shot can be played; says why where it cannot. */
+function mayPlay(): boolean {
+  const { playable } = getState();
+  if (!playable) toast(texts.playsOnceImported, { id: 'not playable' });
+  return playable;
+}
+
 export function togglePlay(): void {
+  if (!mayPlay()) return;
   const shuttled = getState().speed !== 0;
   endShuttle();
   setState((s) => (s.playing || shuttled ? { playing: false } : { playing: true, begunAt: s.frame }));
@@ -80,6 +100,7 @@ export function shuttle(shot: { readonly frames: number; readonly rate: number }
   const { speed, playing } = getState();
   const now = speed || (playing ? 1 : 0);
   if (way === 0) return stopPlaying();
+  if (!mayPlay()) return;
   const next = Math.sign(now) === way ? Math.max(-FASTEST, Math.min(FASTEST, now * 2)) : way;
   endShuttle();
   if (next === 1) return setState((s) => ({ playing: true, begunAt: s.frame }));
@@ -131,6 +152,8 @@ export function tellReady(ready: ReadonlySet<number>): void {
   }
   pending = ready;
 }
+
+export const toggleDraft = (): void => setState((s) => ({ draft: !s.draft, report: null }));
 
 export const tellReport = (report: PlayerReport): void => setState({ report });
 

@@ -24,6 +24,8 @@ interface Session {
   readonly shotOpen: boolean;
   /** The picture is dragged under its mask. */
   readonly framing: boolean;
+  /** The next drag on the picture draws the zone of the use whose card is open. */
+  readonly drawing: boolean;
   readonly view: 'worn' | 'asShot';
   /** A key is held to see the picture before. */
   readonly held: boolean;
@@ -40,6 +42,8 @@ interface Session {
   readonly tried: Look | null;
   /** The use whose card is open is seen by itself, or as what it changes of the picture. */
   readonly singled: 'only' | 'changes' | null;
+  /** Cards say what each of their settings does. */
+  readonly explained: boolean;
 }
 
 /** What is open and how it is looked at: nothing of it is kept with the shot. */
@@ -50,6 +54,7 @@ export const useSession = create<Session>(() => ({
   key: null,
   shotOpen: false,
   framing: false,
+  drawing: false,
   view: 'worn',
   held: false,
   zoom: 'fit',
@@ -59,12 +64,13 @@ export const useSession = create<Session>(() => ({
   adding: null,
   tried: null,
   singled: null,
+  explained: false,
 }));
 
 const { setState } = useSession;
 
-/** No motion is open. */
-const STILL = { moving: null, key: null } as const;
+/** No motion is open, and nothing is being drawn. */
+const STILL = { moving: null, key: null, drawing: false } as const;
 
 /** Opens a use's card, or none. A use that was open keeps its event. */
 export const select = (at: UseAt | null): void =>
@@ -121,12 +127,19 @@ export const panBy = (x: number, y: number): void => setState((s) => (s.zoom ===
 /** Offers what can be added to an act, or stops that; what was tried is gone. */
 export const offerTo = (adding: Session['adding']): void => setState({ adding, tried: null });
 /** Sees the use whose card is open in a way of its own, or as it is again. */
+export const explain = (): void => setState((s) => ({ explained: !s.explained }));
 export const singleOut = (way: NonNullable<Session['singled']>): void => setState((s) => ({ singled: s.singled === way ? null : way }));
 export const tryLook = (tried: Look | null): void => setState({ tried });
 export const lookAt = (point: ChainPoint | null): void => setState({ point });
 
+/** The next drag on the picture draws the chosen use's zone, or does not any more. For it the picture stands still, as the whole look shows it. */
+export function drawZone(drawing: boolean): void {
+  setState(drawing ? { drawing, view: 'worn', point: null } : { drawing });
+  if (drawing) stopPlaying();
+}
+
 /** The picture is framed as a whole, and while it stands still. */
 export function toggleFraming(): void {
-  setState((s) => ({ framing: !s.framing, zoom: 'fit' }));
+  setState((s) => ({ framing: !s.framing, drawing: false, zoom: 'fit' }));
   stopPlaying();
 }

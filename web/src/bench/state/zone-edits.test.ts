@@ -1,6 +1,6 @@
 import { expect, test } from '@jest/globals';
 import { checkLook, LOOK_SCHEMA, type Look, type Zone } from '@tin-ghost/core';
-import { hasZoneKey, placeZone, setTones, setZoneKind, shapeAt, toggleZoneKey, tonesOf } from './zone-edits';
+import { drawnZone, hasZoneKey, placeZone, setTones, setZoneKind, shapeAt, toggleZoneKey, tonesOf } from './zone-edits';
 
 const at = { life: 0, index: 0 };
 const look = (zone?: Zone): Look =>
@@ -36,6 +36,20 @@ test('two keys move it; each is changed at its moment, removed again, and the la
   ]);
   const left = toggleZoneKey(toggleZoneKey(two, at, 1), at, 3);
   expect(zoneOf(left)).toEqual({ kind: 'quiet', ...HERE, x: 0.75 });
+});
+
+test('drawn, it leaves a part clean from there; laid elsewhere at another moment it moves, and drawn again at the same moment it lies there', () => {
+  const drawn = checkLook(drawnZone(look(), at, HERE, 1));
+  expect(zoneOf(drawn)).toMatchObject({ kind: 'quiet', keys: [{ at: 1, ...HERE }] });
+  expect(shapeAt(drawn, at, 5)).toMatchObject(HERE);
+  const again = drawnZone(drawn, at, { ...HERE, y: 0.7 }, 1);
+  expect(zoneOf(again)!.keys).toEqual([{ at: 1, ...HERE, y: 0.7 }]);
+  const moved = placeZone(drawn, at, { ...HERE, x: 0.75 }, 3);
+  expect(zoneOf(moved)!.keys!.map((key) => [key.at, key.x])).toEqual([
+    [1, 0.25],
+    [3, 0.75],
+  ]);
+  expect(zoneOf(drawnZone(setZoneKind(look(), at, 'edges'), at, HERE, 1))!.kind).toBe('edges');
 });
 
 test('tones are one of three parts, all, or those of a file', () => {

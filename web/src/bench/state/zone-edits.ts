@@ -65,6 +65,13 @@ export function placeZone(look: Look, at: UseAt, shape: Omit<ZoneShape, 'soft'>,
   return put(look, at, { ...zone, keys: [...others, { at: Math.round(seconds * 1e6) / 1e6, ...ellipseOf(shape) }].sort((a, b) => a.at - b.at) });
 }
 
+/** Lays a zone where it is drawn, with a key at this moment: laid elsewhere at another moment, it moves between the two. What acted everywhere leaves it clean, for which most are drawn. */
+export function drawnZone(look: Look, at: UseAt, shape: Omit<ZoneShape, 'soft'>, seconds: number): Look {
+  const zone = zoneOf(look, at);
+  const within = zone.kind === 'all' ? setZoneKind(look, at, 'quiet') : look;
+  return placeZone(hasZoneKey(zone, seconds) ? within : toggleZoneKey(within, at, seconds), at, shape, seconds);
+}
+
 /** Sets a key where the zone lies now, so that it moves between keys; where there is one at this moment it is removed. */
 export function toggleZoneKey(look: Look, at: UseAt, seconds: number): Look {
   const zone = zoneOf(look, at);

@@ -16,7 +16,7 @@ const SOUND = 32;
 export function FootageOnStrip({ medium, source, peaks }: { medium: Medium; source: Source; peaks: readonly number[] | undefined }) {
   const { zoom, from } = useStripView();
   const lit = useLights((s) => s.down);
-  const pictures = useImage(`/api/media/${medium.id}/strip`);
+  const pictures = useImage(source.proxy.made ? `/api/media/${medium.id}/strip` : null);
   const footage = medium.footage!;
   const canvas = usePainted(
     (g, width) => {
@@ -35,9 +35,10 @@ export function FootageOnStrip({ medium, source, peaks }: { medium: Medium; sour
 }
 
 /** An image, once it is there. */
-function useImage(url: string): HTMLImageElement | null {
+function useImage(url: string | null): HTMLImageElement | null {
   const [image, setImage] = useState<HTMLImageElement | null>(null);
   useEffect(() => {
+    if (url === null) return;
     const loading = new Image();
     let wanted = true;
     loading.onload = () => wanted && setImage(loading);

@@ -2,14 +2,14 @@ import { useEffect, useMemo, type KeyboardEvent, type MouseEvent } from 'react';
 import { traitById, type ListedEvent, type Look } from '@tin-ghost/core';
 import type { Source } from '../../render/protocol';
 import { useLights } from '../../parts/top-bar';
-import { editEvent, isChanged, isMuted, momentOfEvent, nearest, pinEvent } from '../state/event-edits';
+import { isChanged, isMuted, nearest, pinEvent } from '../state/event-edits';
 import { LaneRow, LaneRows } from './lane-row';
 import { paintLane } from './lane-painting';
 import { SHOT_SIDES } from './stretched';
 import { snapped } from './strip-places';
 import { sameUse, traitUseAt, type UseAt } from '../state/look-edits';
 import { changeLook, onGesture, useDocument } from '../state/document';
-import { useEventListing, useEvents, useEventsOf } from '../state/events';
+import { useEventListing, useEvents, useEventsOf, moveEvent, stepEvent } from '../state/events';
 import { selectEvent, useSession } from '../state/session';
 import { goTo, usePlayback } from '../state/playback';
 import { useStripView } from '../state/strip-view';
@@ -79,12 +79,6 @@ function Lane({ at, events, source }: { at: UseAt; events: readonly ListedEvent[
   };
   const show = (seconds: number): void => goTo(source, Math.floor(seconds * source.rate + 1e-6));
 
-  /** On the picture it falls on, so that it is seen where it stands. */
-  const move = (event: ListedEvent, to: number): void => {
-    const on = Math.round(Math.max(0, Math.min(seconds - 1 / source.rate, to)) * source.rate) / source.rate;
-    changeLook(editEvent(useDocument.getState().look, at, event, { at: on }));
-    show(on);
-  };
   const drag = useDrag({
     slack: DRAG,
     start: (e) => {
@@ -96,7 +90,7 @@ function Lane({ at, events, source }: { at: UseAt; events: readonly ListedEvent[
     move: (_, event, { dx }) => {
       const { perPixel } = momentOf(0);
       const { loop } = usePlayback.getState();
-      move(event, snapped(event.at + dx * perPixel, loop ? [loop.from / source.rate, loop.to / source.rate] : [], perPixel));
+      moveEvent(source, at, event, snapped(event.at + dx * perPixel, loop ? [loop.from / source.rate, loop.to / source.rate] : [], perPixel));
     },
     onGesture,
   });
@@ -114,7 +108,7 @@ function Lane({ at, events, source }: { at: UseAt; events: readonly ListedEvent[
     const event = events[now];
     const step = e.key === 'ArrowRight' ? 1 : e.key === 'ArrowLeft' ? -1 : 0;
     if (step && e.altKey) {
-      if (event) move(event, momentOfEvent(useDocument.getState().look, at, event) + (step * (e.shiftKey ? Math.round(source.rate) : 1)) / source.rate);
+      if (event) stepEvent(source, at, event, step * (e.shiftKey ? Math.round(source.rate) : 1));
     } else if (step) {
       const frame = usePlayback.getState().frame / source.rate;
       const from = event ? now : step > 0 ? events.findIndex((x) => x.at >= frame) - 1 : events.filter((x) => x.at < frame).length;

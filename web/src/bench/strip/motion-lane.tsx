@@ -1,5 +1,6 @@
-import { useEffect, useRef, useState } from 'react';
+import { useRef } from 'react';
 import { traitById, type Key, type Setting, type Value } from '@tin-ghost/core';
+import { useWidth } from '../../parts/use-width';
 import type { Source } from '../../render/protocol';
 import { useDocument } from '../state/document';
 import { traitUseAt, type UseAt } from '../state/look-edits';
@@ -33,13 +34,8 @@ function Curve({ at, settingKey, setting, base, source }: { at: UseAt; settingKe
   const chosen = useSession((s) => s.key);
   const { zoom, from } = useStripView();
   const room = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(0);
+  const width = useWidth(room) - SHOT_SIDES.left - SHOT_SIDES.right;
   useStripWheel(room, source);
-  useEffect(() => {
-    const observer = new ResizeObserver(([entry]) => setWidth(entry!.contentRect.width - SHOT_SIDES.left - SHOT_SIDES.right));
-    observer.observe(room.current!);
-    return () => observer.disconnect();
-  }, []);
   const { frames, rate } = source;
   const [begin, end] = [from * frames, Math.min(frames, (from + 1 / zoom) * frames)];
   const trace = useTrace(source, look, at, settingKey, Math.floor(begin), Math.max(Math.floor(begin), Math.ceil(end) - 1));

@@ -1,12 +1,14 @@
 import { useEffect, useRef, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
 import { Maximize2, ZoomIn, ZoomOut } from 'lucide-react';
 import useSWR from 'swr';
-import type { Medium } from '@tin-ghost/contract';
+import type { Shot } from '@tin-ghost/contract';
 import { api } from '../../api/client';
 import { Tool, Toolbar } from '../../parts/toolbar';
 import { useDrag } from '../../parts/use-drag';
 import { useWithKeys } from '../keys/actions-context';
 import type { Source } from '../../render/protocol';
+import { CancelImport } from '../shot/cancel-import';
+import { Importing } from '../../parts/medium-state';
 import { goTo, stepFrame, usePlayback } from '../state/playback';
 import { followOnStrip, useStripView, wholeStrip, zoomAtPlayhead } from '../state/strip-view';
 import { FootageOnStrip } from './footage';
@@ -20,15 +22,15 @@ import { actionNames } from '../../messages/actions';
 import { texts } from '../../messages/strip';
 
 /** Time under the chain: seconds, what is ready to play, the footage, the shape of its sound. Drag to move through it. */
-export function Strip({ medium, source }: { medium: Medium; source: Source }) {
+export function Strip({ shot: { id, reelId, medium }, source }: { shot: Shot; source: Source }) {
   const { data: peaks } = useSWR(medium.hasSound ? `/media/${medium.id}/peaks` : null, (path: string) => api<number[]>(path));
   const room = useRef<HTMLElement>(null);
-  const shot = useRef<HTMLDivElement>(null);
+  const whole = useRef<HTMLDivElement>(null);
   useStripWheel(room, source);
   useEffect(() => usePlayback.subscribe((now, before) => now.frame !== before.frame && followOnStrip((now.frame + 0.5) / source.frames)), [source]);
 
   const scrub = (event: PointerEvent): void => {
-    const box = shot.current!.getBoundingClientRect();
+    const box = whole.current!.getBoundingClientRect();
     const { zoom, from } = useStripView.getState();
     // What is not seen is not gone to by hand.
     const share = Math.max(from, Math.min(from + 1 / zoom - 0.5 / source.frames, (event.clientX - box.left) / box.width));
@@ -51,7 +53,7 @@ export function Strip({ medium, source }: { medium: Medium; source: Source }) {
       </div>
       <Moment source={source}>
         <div className="absolute inset-x-0 top-0 h-[17px] overflow-clip">
-          <Stretched inner={shot} className="inset-y-0 !inset-x-0">
+          <Stretched inner={whole} className="inset-y-0 !inset-x-0">
             <Ruler source={source} />
           </Stretched>
         </div>
@@ -62,6 +64,15 @@ export function Strip({ medium, source }: { medium: Medium; source: Source }) {
       <LoopRow source={source} className="top-[17px] h-[12px]" />
       <TrimHandles source={source} className="top-[30px] h-9" />
       <Overview source={source} className="bottom-1 h-[10px]" />
+      {!source.proxy.made && (
+        // Where the sound will be.
+        <div className="absolute top-[67px] flex h-9 items-center gap-3 text-[13px] text-faint" style={SHOT_SIDES} onPointerDown={(event) => event.stopPropagation()}>
+          <span role="status" data-importing className="w-[220px]">
+            <Importing medium={medium} />
+          </span>
+          <CancelImport shot={{ id, reelId }} />
+        </div>
+      )}
       <Playhead frames={source.frames} />
     </section>
   );
