@@ -8,9 +8,11 @@ export function median(run, budget = 400) {
     run();
     times.push(performance.now() - from);
   }
-  times.sort((a, b) => a - b);
-  return times[times.length >> 1];
+  return middle(times);
 }
+
+/** The one in the middle of numbers. */
+export const middle = (all) => [...all].sort((a, b) => a - b)[all.length >> 1];
 
 /** A Markdown table. */
 export const table = (head, rows) =>

@@ -1,31 +1,24 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
-import { openApp, openBrowser, pictureOf } from '../../e2e/stage.mjs';
-import { startCluster } from '../cluster.mjs';
-import { table } from './clock.mjs';
+import { openBrowser, pictureOf } from '../../e2e/stage.mjs';
+import { middle, table } from './clock.mjs';
+import { coldAndAgain, onOwnApp, STARTED_MS } from './in-browser.mjs';
 import { firstSlider, keyTimes, noteDrawn } from './slider.mjs';
 
 const LOOKS = ['home-tape', 'sunday-reel'];
 const OPENED = 5;
-const STARTED_MS = 4000;
 const MOVES = 60;
 /** Minutes of looped play: until all that is kept for the loop is there, and as long again. */
 const PLAYED_MINUTES = [5, 10];
 const HOUR = { seconds: 3600, rate: 2, events: 100_000 };
 
-const median = (all) => [...all].sort((a, b) => a - b)[all.length >> 1];
 const rounded = (v) => String(Math.round(v));
 
 /** What an editor waits for at the bench: the first picture, a slider, the page itself, an hour's strip, and memory that stays. */
-export async function measure({ core }) {
-  const scratch = mkdtempSync(join(tmpdir(), 'tin-ghost-bench-'));
-  const cluster = await startCluster(join(scratch, 'data'));
-  const app = await openApp(cluster.adminUrl);
-  try {
+export const measure = ({ core }) =>
+  onOwnApp(async (app, scratch) => {
     const [reel] = await app.api('/reels');
     const [shot] = reel.shots;
     const url = `${app.address}/reels/${reel.id}/shots/${shot.id}`;
@@ -51,12 +44,7 @@ ${table(head, rows)}
 First load until the picture stands: ${rounded(load / 1000)} kB compressed. An hour's shot set to ${HOUR.events} events, its strip scrolled by the wheel with every frame of the screen: ${hour.shown.toFixed(0)} frames a second.
 Memory of their own that the browser’s pages hold after ${PLAYED_MINUTES[0]} minutes of looped play of ${LOOKS.at(-1)}: ${rounded(memory[0])} MB; after ${PLAYED_MINUTES[1]}: ${rounded(memory[1])} MB.
 `;
-  } finally {
-    await app.close();
-    await cluster.stop();
-    rmSync(scratch, { recursive: true, force: true });
-  }
-}
+  });
 
 async function wear(app, id, look) {
   const { revision } = await app.api(`/shots/${id}`);
@@ -74,35 +62,20 @@ async function watched(page) {
 
 /** Milliseconds to the first picture, with an empty profile and again, and the bytes that were loaded for it. */
 async function firstPictures(url) {
-  const [cold, warm] = [[], []];
-  let load = 0;
-  for (let i = 0; i < OPENED; i++) {
-    const { browser, close } = await openBrowser();
-    try {
-      const page = await browser.newPage();
-      await watched(page);
-      // A browser is busy with its own start, for which nobody waits who works in it.
-      await pause(STARTED_MS);
-      for (const times of [cold, warm]) {
-        await page.goto(url);
-        await page.waitForFunction(() => window.drawn?.length > 0, { polling: 10 });
-        const [first, bytes] = await page.evaluate(() => [
-          window.drawn[0],
-          // Each file once: every worker asks for its own script.
-          [...new Map(['navigation', 'resource'].flatMap((kind) => performance.getEntriesByType(kind).map(({ name, encodedBodySize }) => [name, encodedBodySize])))].reduce(
-            (sum, [name, bytes]) => sum + (name.includes('/api/') ? 0 : bytes),
-            0,
-          ),
-        ]);
-        times.push(first);
-        if (times === cold) load = bytes;
-        await pause(1500);
-      }
-    } finally {
-      await close();
-    }
-  }
-  return { cold: median(cold), warm: median(warm), load };
+  const { cold, again } = await coldAndAgain(OPENED, watched, async (page) => {
+    await page.goto(url);
+    await page.waitForFunction(() => window.drawn?.length > 0, { polling: 10 });
+    return page.evaluate(() => ({
+      first: window.drawn[0],
+      // Each file once: every worker asks for its own script.
+      bytes: [...new Map(['navigation', 'resource'].flatMap((kind) => performance.getEntriesByType(kind).map(({ name, encodedBodySize }) => [name, encodedBodySize])))].reduce(
+        (sum, [name, bytes]) => sum + (name.includes('/api/') ? 0 : bytes),
+        0,
+      ),
+    }));
+  });
+  const [first, second] = [cold, again].map((all) => middle(all.map((one) => one.first)));
+  return { cold: first, warm: second, load: cold.at(-1).bytes };
 }
 
 const longest = (page) => page.evaluate(() => Math.max(0, ...window.tasks.splice(0)));

@@ -1,11 +1,9 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
-import { openApp, openBrowser, pictureOf } from '../../e2e/stage.mjs';
-import { startCluster } from '../cluster.mjs';
+import { openBrowser, pictureOf } from '../../e2e/stage.mjs';
 import { MEASURED_LOOKS, table } from './clock.mjs';
+import { onOwnApp } from './in-browser.mjs';
 import { firstSlider, keyTimes, noteDrawn } from './slider.mjs';
 
 const three = (schema) => ({
@@ -25,57 +23,52 @@ function laidOver(look) {
 }
 
 /** The bench in headless Chromium: the rate while playing, and the time from a slider's move to the new picture. */
-export async function measure({ core, root }) {
-  const scratch = mkdtempSync(join(tmpdir(), 'tin-ghost-bench-'));
-  const cluster = await startCluster(join(scratch, 'data'));
-  const app = await openApp(cluster.adminUrl);
-  const { browser, close } = await openBrowser();
-  try {
-    const [reel] = await app.api('/reels');
-    await referencesIn(app.api, reel.id);
-    const wide = reel.shots[0];
-    const narrow = await academy(app, browser, reel, scratch, root);
-    const looks = [['three traits', three(core.LOOK_SCHEMA), wide], ...core.shippedLooks.filter(({ id }) => MEASURED_LOOKS.includes(id)).map(({ id, look }) => [id, look, wide])];
-    looks.push(['sunday-reel, three plates, a caption', laidOver(core.shippedLook('sunday-reel')), wide]);
-    looks.push(['home-tape at 960x720', core.shippedLook('home-tape'), narrow], ['green-terminal at 960x720', core.shippedLook('green-terminal'), narrow]);
-    const lines = [];
-    for (const [name, look, shot] of looks) {
-      const { revision } = await app.api(`/shots/${shot.id}`);
-      await app.api(`/shots/${shot.id}/look`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ look, revision }) });
-      const page = await browser.newPage();
-      await page.goto(`${app.address}/reels/${reel.id}/shots/${shot.id}`);
-      await pictureOf(page);
-      const [shown, width] = await played(page);
-      // A slider may stand at its end, or change nothing that is seen.
-      const moves = await sliderTimes(page).catch(() => undefined);
-      await page.keyboard.press('v');
-      await page.waitForSelector('canvas[data-scope="Waveform"]');
-      const [scoped, scopedWidth] = await played(page);
-      const counting = await page.evaluate(() => window.tinGhostScopes ?? null);
-      await page.keyboard.press('v');
-      await withShift(page, 'KeyV');
-      await page.waitForSelector('[data-line="spectrum"] canvas');
-      const [lined, linedWidth] = await played(page);
-      await withShift(page, 'KeyV');
-      lines.push([
-        name,
-        `${shown} of 25 at ${width} wide`,
-        `${scoped} of 25 at ${scopedWidth} wide`,
-        `${lined} of 25 at ${linedWidth} wide`,
-        counting ? `${((100 * counting.counting) / counting.wearing).toFixed(0)} %` : '',
-        moves === undefined ? '' : moves.toFixed(0),
-      ]);
-      console.log(`  ${lines.at(-1).join(' | ')}`);
-      await page.close();
+export const measure = ({ core, root }) =>
+  onOwnApp(async (app, scratch) => {
+    const { browser, close } = await openBrowser();
+    try {
+      const [reel] = await app.api('/reels');
+      await referencesIn(app.api, reel.id);
+      const wide = reel.shots[0];
+      const narrow = await academy(app, browser, reel, scratch, root);
+      const looks = [['three traits', three(core.LOOK_SCHEMA), wide], ...core.shippedLooks.filter(({ id }) => MEASURED_LOOKS.includes(id)).map(({ id, look }) => [id, look, wide])];
+      looks.push(['sunday-reel, three plates, a caption', laidOver(core.shippedLook('sunday-reel')), wide]);
+      looks.push(['home-tape at 960x720', core.shippedLook('home-tape'), narrow], ['green-terminal at 960x720', core.shippedLook('green-terminal'), narrow]);
+      const lines = [];
+      for (const [name, look, shot] of looks) {
+        const { revision } = await app.api(`/shots/${shot.id}`);
+        await app.api(`/shots/${shot.id}/look`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ look, revision }) });
+        const page = await browser.newPage();
+        await page.goto(`${app.address}/reels/${reel.id}/shots/${shot.id}`);
+        await pictureOf(page);
+        const [shown, width] = await played(page);
+        // A slider may stand at its end, or change nothing that is seen.
+        const moves = await sliderTimes(page).catch(() => undefined);
+        await page.keyboard.press('v');
+        await page.waitForSelector('canvas[data-scope="Waveform"]');
+        const [scoped, scopedWidth] = await played(page);
+        const counting = await page.evaluate(() => window.tinGhostScopes ?? null);
+        await page.keyboard.press('v');
+        await withShift(page, 'KeyV');
+        await page.waitForSelector('[data-line="spectrum"] canvas');
+        const [lined, linedWidth] = await played(page);
+        await withShift(page, 'KeyV');
+        lines.push([
+          name,
+          `${shown} of 25 at ${width} wide`,
+          `${scoped} of 25 at ${scopedWidth} wide`,
+          `${lined} of 25 at ${linedWidth} wide`,
+          counting ? `${((100 * counting.counting) / counting.wearing).toFixed(0)} %` : '',
+          moves === undefined ? '' : moves.toFixed(0),
+        ]);
+        console.log(`  ${lines.at(-1).join(' | ')}`);
+        await page.close();
+      }
+      return `## Preview\n\nHeadless Chromium without a graphics card; the proxy of a 1920x1080 shot is 960x540. Where 24 were not reached, the best of three tries.\n\n${table(['look', 'playing, pictures a second', 'with scopes open', 'with the line scope open', 'counting, share of the wearing', 'slider to picture, ms'], lines)}\n`;
+    } finally {
+      await close();
     }
-    return `## Preview\n\nHeadless Chromium without a graphics card; the proxy of a 1920x1080 shot is 960x540. Where 24 were not reached, the best of three tries.\n\n${table(['look', 'playing, pictures a second', 'with scopes open', 'with the line scope open', 'counting, share of the wearing', 'slider to picture, ms'], lines)}\n`;
-  } finally {
-    await close();
-    await app.close();
-    await cluster.stop();
-    rmSync(scratch, { recursive: true, force: true });
-  }
-}
+  });
 
 async function withShift(page, key) {
   await page.keyboard.down('Shift');
