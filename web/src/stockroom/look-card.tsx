@@ -49,10 +49,11 @@ export function LookCard({ stored, source }: { stored: StoredLook; source: Sourc
     );
   return (
     <li ref={place} className="rounded-sm border border-rule bg-tin p-2.5">
+      {/* A layer of its own, so that each picture that comes does not have the page around it drawn anew. */}
       <PictureCanvas
         worn={worn}
         label={texts.nameOnYourPicture(look.name)}
-        className="block w-full bg-surround"
+        className="block w-full bg-surround will-change-transform"
         style={{ aspectRatio: source ? `${source.width} / ${source.height}` : '16 / 9' }}
       />
       <div className="mt-2 flex items-baseline gap-2">
