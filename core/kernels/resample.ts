@@ -202,3 +202,21 @@ export function splitRow(dst: usize, stride: usize, src: usize, count: i32): voi
 export function joinRow(dst: usize, src: usize, stride: usize, count: i32): void {
   turnRows(dst, 64, 16, src, 16, stride, (count + 3) >> 2);
 }
+
+/** Adds to each of `columns` sums, in double precision, what a row has in its block: from c count / columns up to (c + 1) count / columns, whole samples. */
+export function addBlocks(sums: usize, row: usize, count: i32, columns: i32): void {
+  for (let c = 0, x = 0; c < columns; c++, sums += 8) {
+    let sum = load<f64>(sums);
+    for (const end = ((c + 1) * count) / columns; x < end; x++) sum += <f64>load<f32>(row + (<usize>x << 2));
+    store<f64>(sums, sum);
+  }
+}
+
+/** Writes to each sample of a row the mean of its block: the sum of `addBlocks` over so many rows. */
+export function fillBlocks(row: usize, sums: usize, count: i32, columns: i32, rows: i32): void {
+  for (let c = 0, x = 0; c < columns; c++, sums += 8) {
+    const end = ((c + 1) * count) / columns;
+    const mean = <f32>(load<f64>(sums) / <f64>((end - x) * rows));
+    for (; x < end; x++) store<f32>(row + (<usize>x << 2), mean);
+  }
+}

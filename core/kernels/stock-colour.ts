@@ -17,6 +17,7 @@ export class StockNumbers {
   /** Amounts of the three dyes that are a neutral, for each step of density. */
   neutrals: usize;
   neutralCount: i32;
+  /** An even number of them: they are taken in twos. */
   wavelengths: i32;
   /** The most of a dye, and steps to an amount of 1. */
   mostDye: f64;
@@ -58,21 +59,26 @@ export function passDyes(dst: usize, stock: StockNumbers, cyan: f64, magenta: f6
   const cf = c - Math.floor(c), mf = m - Math.floor(m), yf = y - Math.floor(y);
   const row = <usize>count << 2;
   let cp = stock.cyan + <usize>(<i32>c * count << 2), mp = stock.magenta + <usize>(<i32>m * count << 2), yp = stock.yellow + <usize>(<i32>y * count << 2);
-  let r: f64 = 0, g: f64 = 0, b: f64 = 0;
-  for (let i: usize = 0; i < <usize>count << 3; i += 8, cp += 4, mp += 4, yp += 4) {
-    const cn = <f64>load<f32>(cp), mn = <f64>load<f32>(mp), yn = <f64>load<f32>(yp);
-    const t =
-      (under ? load<f64>(under + i) : 1) *
-      (cn + cf * (<f64>load<f32>(cp + row) - cn)) *
-      (mn + mf * (<f64>load<f32>(mp + row) - mn)) *
-      (yn + yf * (<f64>load<f32>(yp + row) - yn));
-    r += t * load<f64>(stock.red + i);
-    g += t * load<f64>(stock.green + i);
-    b += t * load<f64>(stock.blue + i);
+  const cs = f64x2.splat(cf), ms = f64x2.splat(mf), ys = f64x2.splat(yf);
+  let r = f64x2.splat(0), g = f64x2.splat(0), b = f64x2.splat(0);
+  for (let i: usize = 0; i < <usize>count << 3; i += 16, cp += 8, mp += 8, yp += 8) {
+    let t = f64x2.mul(f64x2.mul(between(cp, row, cs), between(mp, row, ms)), between(yp, row, ys));
+    if (under) t = f64x2.mul(t, v128.load(under + i));
+    r = f64x2.add(r, f64x2.mul(t, v128.load(stock.red + i)));
+    g = f64x2.add(g, f64x2.mul(t, v128.load(stock.green + i)));
+    b = f64x2.add(b, f64x2.mul(t, v128.load(stock.blue + i)));
   }
-  store<f64>(dst, r);
-  store<f64>(dst, g, 8);
-  store<f64>(dst, b, 16);
+  store<f64>(dst, f64x2.extract_lane(r, 0) + f64x2.extract_lane(r, 1));
+  store<f64>(dst, f64x2.extract_lane(g, 0) + f64x2.extract_lane(g, 1), 8);
+  store<f64>(dst, f64x2.extract_lane(b, 0) + f64x2.extract_lane(b, 1), 16);
+}
+
+/** Between two rows of a table, at two wavelengths. */
+// @ts-ignore: decorator
+@inline
+function between(at: usize, row: usize, share: v128): v128 {
+  const low = f64x2.promote_low_f32x4(v128.load64_zero(at));
+  return f64x2.add(low, f64x2.mul(share, f64x2.sub(f64x2.promote_low_f32x4(v128.load64_zero(at + row)), low)));
 }
 
 /** The smaller of two numbers with a rounded corner; see film-curve.ts. */

@@ -88,6 +88,8 @@ export interface Kernels {
   tableRow(p: number, count: number, table: number, size: number, low: number, scale: number): void;
   lightRow(p: number, count: number, table: number): void;
   cubeRow(r: number, g: number, b: number, count: number, cube: number, size: number): void;
+  addBlocks(sums: number, row: number, count: number, columns: number): void;
+  fillBlocks(row: number, sums: number, count: number, columns: number, rows: number): void;
   stockPairs(dst: number, densities: number, side: number, most: number): void;
   stockRow(r: number, g: number, b: number, count: number, cube: number, greys: number): void;
   stockPartRow(r: number, g: number, b: number, count: number, cube: number, greys: number, share: number): void;

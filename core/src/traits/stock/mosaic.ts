@@ -15,28 +15,21 @@ export const mosaic = trait({
   },
   footprint: 'area',
   presets: readySettings({ across: 400, down: 300 }, { across: 96, down: 72 }),
-  prepare({ engine, units }) {
+  prepare({ engine, units, store }) {
+    const k = engine.kernels;
     const { width, height } = units;
+    const room = store();
     return ({ surface, settings: s }) => {
       const [columns, rows] = [Math.min(width, Math.round(s.across)), Math.min(height, Math.round(s.down))];
       if (columns === width && rows === height) return;
-      const edge = (i: number, of: number, size: number): number => Math.floor((i * size) / of);
-      const sums = new Float64Array(columns);
+      const sums = room.at(columns * 8);
       for (let plane = 0; plane < 3; plane++) {
-        for (let block = 0; block < rows; block++) {
-          const [top, bottom] = [edge(block, rows, height), edge(block + 1, rows, height)];
-          sums.fill(0);
-          for (let y = top; y < bottom; y++) {
-            const row = engine.floats(rowAt(surface, plane, y), width);
-            for (let c = 0; c < columns; c++) for (let x = edge(c, columns, width); x < edge(c + 1, columns, width); x++) sums[c]! += row[x]!;
-          }
-          for (let y = top; y < bottom; y++) {
-            const row = engine.floats(rowAt(surface, plane, y), width);
-            for (let c = 0; c < columns; c++) {
-              const [from, to] = [edge(c, columns, width), edge(c + 1, columns, width)];
-              row.fill(sums[c]! / ((to - from) * (bottom - top)), from, to);
-            }
-          }
+        for (let block = 0, top = 0; block < rows; block++) {
+          const bottom = Math.floor(((block + 1) * height) / rows);
+          engine.bytes(sums, columns * 8).fill(0);
+          for (let y = top; y < bottom; y++) k.addBlocks(sums, rowAt(surface, plane, y), width, columns);
+          for (let y = top; y < bottom; y++) k.fillBlocks(rowAt(surface, plane, y), sums, width, columns, bottom - top);
+          top = bottom;
         }
       }
     };

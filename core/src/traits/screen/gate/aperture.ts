@@ -4,7 +4,7 @@ import { BURR_MOST, burr, inside, outside } from './edge';
 import type { GateSettings } from './settings';
 
 // Taken once: in hot loops each look-up of a global costs.
-const { abs, max } = Math;
+const { abs, ceil, floor, max, min } = Math;
 
 /** Signal of what the aperture holds back. */
 const BLACK = 0.035;
@@ -28,20 +28,28 @@ export function aperture({ engine, units: { width, height }, seed, store }: Setu
     // A projector's aperture is a little smaller than the picture, so that its edge is seen where it bends outwards, too.
     const inset = 2 * s.burr * (1 - s.open);
     const burrAt = burr(seed, height, [width / 2, height / 2], halfWidth, halfHeight);
+    // So far from the edge that nothing is held back, whatever it is off.
+    const clear = min(corner, halfWidth, halfHeight) + inset + edge + BURR_MOST * s.burr;
+    const middle = width / 2 + s.across - 0.5;
+    const reach = max(0, halfWidth - clear);
+    const [first, last] = [max(0, ceil(middle - reach)), min(width, floor(middle + reach) + 1)];
+    dark.fill(0);
     return Array.from({ length: height }, (_, y): readonly [number, number] => {
       const row = dark.subarray((y * stride) / 4, (y * stride) / 4 + width);
       const py = y + 0.5 - height / 2;
-      for (let x = 0; x < width; x++) {
+      const clearFrom = abs(py - s.down) < halfHeight - clear && first < last ? first : -1;
+      for (let x = clearFrom === 0 ? last : 0; x < width; x = x + 1 === clearFrom ? last : x + 1) {
         const at = inset + outside(x + 0.5 - width / 2 - s.across, py - s.down, halfWidth, halfHeight, corner);
         const near = abs(at) < edge + BURR_MOST * s.burr ? s.burr * burrAt(x + 0.5 - width / 2 - s.across, py - s.down) : 0;
         row[x] = s.opacity * (1 - inside(at + near, edge));
       }
-      let [from, to] = [0, width];
-      while (from < width && row[from]! > 0) from++;
-      while (to > from && row[to - 1]! > 0) to--;
-      for (let x = from; x < to; x++) if (row[x]! > 0) return [width, width];
+      let left = 0;
+      let right = width;
+      while (left < width && row[left]! > 0) left++;
+      while (right > left && row[right - 1]! > 0) right--;
+      for (let x = left; x < right; x++) if (row[x]! > 0) return [width, width];
       // Rows are laid in groups of four.
-      return [(from + 3) & ~3, to & ~3];
+      return [(left + 3) & ~3, right & ~3];
     });
   });
 

@@ -1,6 +1,6 @@
 import { clouds } from '../../../shapes/clouds';
 
-// Taken once: in hot loops each look-up of a global costs.
+// Taken once: in hot loops each look-up of a global costs, and so does a pair that is taken apart before they are compiled.
 const { abs, max, min, sqrt } = Math;
 
 /** The most that a place of a filed edge is off, in RMS; what would be farther is held there. */
@@ -11,8 +11,10 @@ const ALONG = 240;
 /** Distance from a rounded rectangle about the origin, below 0 inside. */
 export function outside(x: number, y: number, halfWidth: number, halfHeight: number, corner: number): number {
   const r = min(corner, halfWidth, halfHeight);
-  const [dx, dy] = [abs(x) - halfWidth + r, abs(y) - halfHeight + r];
-  const [ox, oy] = [max(0, dx), max(0, dy)];
+  const dx = abs(x) - halfWidth + r;
+  const dy = abs(y) - halfHeight + r;
+  const ox = max(0, dx);
+  const oy = max(0, dy);
   return sqrt(ox * ox + oy * oy) + min(0, max(dx, dy)) - r;
 }
 
@@ -46,9 +48,9 @@ export function burr(seed: number, height: number, [x, y]: readonly [number, num
   const rms = sqrt(sides.reduce((a, side) => a + squareOff(side), 0) / sides.length);
   return (px, py) => {
     // Drawn along the edge alone: what changed across it too would fold over where it is steep.
-    const [left, over] = [halfWidth - abs(px), halfHeight - abs(py)];
-    const upright = left < over;
-    const [ex, ey] = [upright ? (px < 0 ? -halfWidth : halfWidth) : px, upright ? py : py < 0 ? -halfHeight : halfHeight];
+    const upright = halfWidth - abs(px) < halfHeight - abs(py);
+    const ex = upright ? (px < 0 ? -halfWidth : halfWidth) : px;
+    const ey = upright ? py : py < 0 ? -halfHeight : halfHeight;
     return max(-BURR_MOST, min(BURR_MOST, filed(seed, height, x + ex, y + ey) / rms));
   };
 }

@@ -41,6 +41,8 @@ export function filmAbout(
     // Numbered so that it is another piece of the same file's work than the projector's.
     const burrAt = burr(seed, height, [width, height], halfWidth, halfHeight);
     const edge = max(1, pixels(CAMERA.edge) * s.scale);
+    // So far to either side of a straight edge the burr decides.
+    const unsure = BURR_MOST * CAMERA.burr * s.burr + edge;
     const cut = max(1, pixels(CUT) * s.scale);
     const [hw, hh] = [(pixels(film.perforation.width) * s.scale) / 2, (pixels(film.perforation.height) * s.scale) / 2];
     const [left, right] = [outward(film.edges.left) * s.scale, outward(film.edges.right) * s.scale];
@@ -51,7 +53,8 @@ export function filmAbout(
         const i = (y * filmStride) / 4 + x;
         // Each picture has the edge that the camera gave it.
         const off = outside(px, py, halfWidth, halfHeight, corner);
-        rim[i] = off < -BURR_MOST * CAMERA.burr * s.burr - edge ? 0 : 1 - inside(off + CAMERA.burr * s.burr * burrAt(px, py), edge);
+        if (off < -unsure) rim[i] = 0;
+        else rim[i] = off > unsure ? 1 : 1 - inside(off + CAMERA.burr * s.burr * burrAt(px, py), edge);
         // Beside the film the lamp is bare.
         let light = max(inside(px - left, cut), inside(right - px, cut));
         if (s.perforations)
