@@ -6,6 +6,7 @@ import { openBrowser, pictureOf } from '../../e2e/stage.mjs';
 import { middle, table } from './clock.mjs';
 import { coldAndAgain, onOwnApp, STARTED_MS } from './in-browser.mjs';
 import { firstSlider, keyTimes, noteDrawn } from './slider.mjs';
+import { besides, yardstick } from './wear-time.mjs';
 
 const LOOKS = ['home-tape', 'sunday-reel'];
 const OPENED = 5;
@@ -17,8 +18,9 @@ const HOUR = { seconds: 3600, rate: 2, events: 100_000 };
 const rounded = (v) => String(Math.round(v));
 
 /** What an editor waits for at the bench: the first picture, a slider, the page itself, an hour's strip, and memory that stays. */
-export const measure = ({ core }) =>
+export const measure = ({ core, media }) =>
   onOwnApp(async (app, scratch) => {
+    const before = await yardstick({ core, media });
     const [reel] = await app.api('/reels');
     const [shot] = reel.shots;
     const url = `${app.address}/reels/${reel.id}/shots/${shot.id}`;
@@ -31,6 +33,7 @@ export const measure = ({ core }) =>
       rows.push([id, rounded(opened.cold), rounded(opened.warm), ...(await byHand(url))]);
       console.log(`  ${rows.at(-1).join(' | ')}`);
     }
+    const meanwhile = besides(before, await yardstick({ core, media }));
     const hour = await anHour(app, core, reel.id, scratch);
     const memory = await memoryOf(url);
     const head = ['look', 'first picture, cold, ms', 'again, ms', 'slider to picture, median ms', '95 of 100, ms', 'longest task while dragging, ms', 'while playing, ms'];
@@ -41,6 +44,7 @@ stood for ${STARTED_MS / 1000} s, and once more, each the median of ${OPENED}; $
 
 ${table(head, rows)}
 
+${meanwhile}
 First load until the picture stands: ${rounded(load / 1000)} kB compressed. An hour's shot set to ${HOUR.events} events, its strip scrolled by the wheel with every frame of the screen: ${hour.shown.toFixed(0)} frames a second.
 Memory of their own that the browser’s pages hold after ${PLAYED_MINUTES[0]} minutes of looped play of ${LOOKS.at(-1)}: ${rounded(memory[0])} MB; after ${PLAYED_MINUTES[1]}: ${rounded(memory[1])} MB.
 `;

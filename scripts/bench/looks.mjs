@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import { renderAlone } from './alone.mjs';
 import { MEASURED_LOOKS, median, table } from './clock.mjs';
+import { wearTime } from './wear-time.mjs';
 
 const SIZES = [
   [640, 480],
@@ -47,16 +48,4 @@ function copyTime(engine) {
   const copying = median(() => engine.kernels.copy(to, from, bytes));
   for (const at of [from, to]) engine.release(at);
   return copying;
-}
-
-/** Milliseconds a picture, on this thread. */
-function wearTime(core, engine, look, [width, height], encoding) {
-  const source = { width, height, encoding };
-  const codes = new Uint8Array(core.frameBytes(width, height, encoding)).map((_, i) => 60 + (i % 120));
-  const frame = core.splitPlanes(codes, width, height, encoding);
-  const plan = new core.Plan(engine, look, { source, target: source, rate: 24 });
-  let n = 0;
-  const ms = median(() => plan.render(n++, frame), 300);
-  plan.dispose();
-  return ms;
 }

@@ -2,6 +2,7 @@ import { setTimeout as pause } from 'node:timers/promises';
 import { pictureOf } from '../../e2e/stage.mjs';
 import { middle, table } from './clock.mjs';
 import { coldAndAgain, onOwnApp, STARTED_MS } from './in-browser.mjs';
+import { besides, yardstick } from './wear-time.mjs';
 
 const ROUNDS = 5;
 const THUMBNAILS = 40;
@@ -11,8 +12,9 @@ const SCREEN = { width: 1280, height: 5600 };
 const LOOKED_AT_MS = 2500;
 
 /** How long the stockroom's thumbnails take, each worn in the browser: opened from other screens, and by its address. */
-export const measure = () =>
+export const measure = (engines) =>
   onOwnApp(async (app) => {
+    const before = await yardstick(engines);
     const [{ id, shots }] = await app.api('/reels');
     const { cold, again } = await coldAndAgain(ROUNDS, watched, (page) => byAddress(page, `${app.address}/stockroom`));
     const { cold: fromShelf, again: fromBench } = await coldAndAgain(ROUNDS, watched, async (page) =>
@@ -24,6 +26,8 @@ export const measure = () =>
 Headless Chromium without a graphics card, a screen of ${SCREEN.width}x${SCREEN.height}, an empty profile that has stood for ${STARTED_MS / 1000} s; to worn thumbnails of looks from the click on “Stockroom”, on the shelf that was opened first and then on the bench, and from the address in place of a click, in a new browser and once more; medians of ${ROUNDS}.
 
 ${table(['opened', 'the first, ms', `${THUMBNAILS} of them, ms`], [row('from the bench', fromBench), row('from the shelf', fromShelf), row('by its address', cold), row('by its address again', again)])}
+
+${besides(before, await yardstick(engines))}
 `;
   });
 
