@@ -12,7 +12,7 @@ export interface Maths {
 }
 export type Spectrum = readonly number[];
 
-/** In nanometres. */
+/** In nanometres; an even number of them, which the kernels take in twos. */
 export const WAVELENGTHS: readonly number[] = Array.from({ length: 36 }, (_, i) => 380 + 10 * i);
 
 export const spectrum = (of: (wavelength: number) => number): Spectrum => WAVELENGTHS.map(of);
