@@ -19,6 +19,11 @@ export default {
     project('cli', ['<rootDir>/cli']),
     project('server', ['<rootDir>/server']),
     project('web', ['<rootDir>/web']),
-    { ...project('e2e', ['<rootDir>/e2e']), globalSetup: '<rootDir>/e2e/demo-once.mjs', globalTeardown: '<rootDir>/e2e/demo-once-gone.mjs' },
+    {
+      ...project('e2e', ['<rootDir>/e2e']),
+      testEnvironment: '<rootDir>/e2e/environment.mjs',
+      globalSetup: '<rootDir>/e2e/demo-once.mjs',
+      globalTeardown: '<rootDir>/e2e/demo-once-gone.mjs',
+    },
   ],
 };

@@ -41,8 +41,10 @@ export async function stageUp(name: string): Promise<Stage> {
     undo.push(() => withDatabase(admin, `drop database if exists ${database} with (force)`));
     const app = await openApp(admin.replace(/[^/]*$/, database), { from: demoOnce.media });
     undo.push(() => app.close());
-    const { browser, close } = await openBrowser();
+    const { browser, shown, close } = await openBrowser();
     undo.push(close);
+    // Where the message of a failed test takes it from.
+    Object.assign(globalThis, { whatPagesShow: shown });
     const [demo] = await app.api('/reels');
     return { folder, app, browser, page: await browser.newPage(), demo, down };
   } catch (error) {
@@ -81,18 +83,13 @@ export const openWorn = (stage: Stage, shot: number, carrier: string, traits: re
 
 /** @param page the page at the moment; a test may open another */
 export function handsOn(page: () => Page) {
-  /** What the page shows, for the message of a test that waits for something else. */
-  const shows = (): Promise<string> =>
-    page()
-      .evaluate(() => `${location.pathname} (${document.visibilityState}) shows: ${document.body.innerText.replaceAll(/\s+/g, ' ').slice(0, 800)}`)
-      .catch((error: Error) => `it does not answer: ${error.message}`);
   const named = (name: string, role?: string): Promise<ElementHandle> =>
     page()
       .waitForSelector(`::-p-aria([name="${name}"]${role ? `[role="${role}"]` : ''})`)
       .then(
         (found) => found as ElementHandle,
-        async (error: Error) => {
-          throw new Error(`no ${role ?? 'element'} "${name}"; ${await shows()}`, { cause: error });
+        (error: Error) => {
+          throw new Error(`no ${role ?? 'element'} "${name}"`, { cause: error });
         },
       );
   /** A button that slides in is waited for, as a hand would. */

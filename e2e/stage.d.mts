@@ -18,5 +18,5 @@ export interface PictureRead {
 
 export function openApp(databaseUrl: string, options?: { from?: string; keep?: boolean }): Promise<App>;
 export function withDatabase(url: string, sql: string): Promise<void>;
-export function openBrowser(): Promise<{ browser: Browser; close(): Promise<void> }>;
+export function openBrowser(): Promise<{ browser: Browser; shown(): Promise<string>; close(): Promise<void> }>;
 export function pictureOf(page: Page, label?: string): Promise<PictureRead>;

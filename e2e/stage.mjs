@@ -9,6 +9,11 @@ import { fileURLToPath } from 'node:url';
 import pg from 'pg';
 import puppeteer from 'puppeteer-core';
 
+/** A page that is asked what it shows answers within so long, or is taken for dead. */
+const ANSWERED_WITHIN_MS = 3000;
+/** So many of the last things that went wrong are told. */
+const TOLD_TROUBLES = 20;
+
 const root = dirname(dirname(fileURLToPath(import.meta.url)));
 
 /**
@@ -66,7 +71,25 @@ export async function withDatabase(url, sql) {
   }
 }
 
-/** Headless Chromium with an empty profile. @returns { browser, close } */
+/** Notes of a page what no test waits for: that it died, that its code failed, what it could not load. @param note takes a line */
+function listen(page, note) {
+  page.on('error', (error) => note(`died: ${error.message}`));
+  page.on('pageerror', (error) => note(`threw: ${error.stack ?? error}`));
+  page.on('requestfailed', (request) => note(`did not load ${request.url()}: ${request.failure()?.errorText}`));
+  page.on('response', (response) => void (response.status() >= 400 && note(`was answered ${response.status()}: ${response.url()}`)));
+}
+
+/** What all pages of a browser show, and what went wrong in them last. */
+async function shownIn(browser, troubles) {
+  const shows = (page) =>
+    Promise.race([
+      page.evaluate(() => `${location.href} (${document.visibilityState}) shows: ${document.body.innerText.replaceAll(/\s+/g, ' ').slice(0, 800)}`),
+      pause(ANSWERED_WITHIN_MS).then(() => `${page.url()} does not answer`),
+    ]).catch((error) => `${page.url()} does not answer: ${error.message}`);
+  return [...(await Promise.all((await browser.pages()).map(shows))), ...troubles.slice(-TOLD_TROUBLES)].join('\n');
+}
+
+/** Headless Chromium with an empty profile. @returns { browser, shown, close }: `shown()` tells what its pages show */
 export async function openBrowser() {
   const profile = await mkdtemp(join(tmpdir(), 'tin-ghost-profile-'));
   const browser = await puppeteer.launch({
@@ -87,8 +110,14 @@ export async function openBrowser() {
       '--autoplay-policy=no-user-gesture-required',
     ],
   });
+  const troubles = [];
+  browser.on('targetcreated', async (target) => {
+    const page = await target.page();
+    if (page) listen(page, (line) => troubles.push(`${new Date().toISOString()} ${line}`));
+  });
   return {
     browser,
+    shown: () => shownIn(browser, troubles),
     async close() {
       await browser.close();
       await rm(profile, { recursive: true, force: true, maxRetries: 5 });
