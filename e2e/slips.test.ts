@@ -3,7 +3,7 @@ import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
-import type { Page } from 'puppeteer-core';
+import type { HTTPRequest, Page } from 'puppeteer-core';
 import type { Look } from '@tin-ghost/core';
 import { handsOn, openWorn, stageUp, type Stage } from './hands';
 import { pictureOf } from './stage.mjs';
@@ -20,7 +20,8 @@ const { named, press, undoNote, fill, kept, drag } = handsOn(() => page);
 const WORN = [{ trait: 'grain' }, { trait: 'scratches' }, { trait: 'gate-weave' }];
 const worn = (shot = 0): Promise<void> => openWorn(stage, shot, 'super8', WORN);
 const shots = async (): Promise<{ name: string }[]> => (await stage.app.api('/reels')).find((reel: { id: string }) => reel.id === stage.demo.id).shots;
-const traitsOf = async (shot: number): Promise<string[]> => ((await stage.app.api(`/shots/${stage.demo.shots[shot]!.id}`)).look as Look).lives[0]!.traits.map((use) => use.trait);
+const traitsAt = async (shot: number): Promise<Look['lives'][0]['traits']> => ((await stage.app.api(`/shots/${stage.demo.shots[shot]!.id}`)).look as Look).lives[0]!.traits;
+const traitsOf = async (shot: number): Promise<string[]> => (await traitsAt(shot)).map((use) => use.trait);
 const tag = (name: string) => page.waitForSelector(`button[aria-label^="${name},"]`);
 const clock = (): Promise<string> => page.$eval('output[aria-label="Time"]', (e) => e.textContent);
 
@@ -436,6 +437,35 @@ describe('screens that are loaded when they are opened', () => {
     blocked = false;
     await (await other.waitForSelector('main button'))!.click();
     await other.waitForFunction(() => document.title.startsWith('Prints'));
+    await other.close();
+  });
+
+  test('one that fails says so, the others stay open, and what was changed is saved', async () => {
+    await worn();
+    const before = await traitsAt(0);
+    const other = await stage.browser.newPage();
+    const hands = handsOn(() => other);
+    // An answer in which no screen can find what it shows.
+    const answer = (request: HTTPRequest): void =>
+      void (request.url().endsWith(`/api/reels/${stage.demo.id}`) ? request.respond({ contentType: 'application/json', body: '{}' }) : request.continue());
+    const bench = `${stage.app.address}/reels/${stage.demo.id}/shots/${stage.demo.shots[0]!.id}`;
+    await other.goto(bench);
+    await pictureOf(other);
+    await (await other.waitForSelector('button[aria-label^="Grain,"]'))!.click();
+    await other.setRequestInterception(true);
+    other.on('request', answer);
+    await hands.drag('Size', 10);
+    await other.waitForFunction(() =>
+      /This screen stopped because of a fault of Tin Ghost \(.+\)\. What you changed is saved/.test(document.querySelector('main')?.textContent ?? ''),
+    );
+    other.off('request', answer);
+    await other.setRequestInterception(false);
+    await (await other.waitForSelector('a[href="/stockroom"]'))!.click();
+    await other.waitForFunction(() => document.title.startsWith('Stockroom') && document.querySelector('canvas[data-ready]'));
+    await other.goto(bench);
+    await pictureOf(other);
+    await hands.kept();
+    expect(await traitsAt(0)).not.toEqual(before);
     await other.close();
   });
 

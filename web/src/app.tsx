@@ -1,7 +1,8 @@
 import { lazy, Suspense, useEffect, useState, type ComponentType, type ReactNode } from 'react';
-import { BrowserRouter, Link, Route, Routes } from 'react-router';
+import { ErrorBoundary, type FallbackProps } from 'react-error-boundary';
+import { BrowserRouter, Link, Route, Routes, useLocation } from 'react-router';
 import { Toaster } from 'sonner';
-import { askForReel, useLocked } from './api/client';
+import { askAhead, useLocked } from './api/client';
 import { followNews } from './api/news';
 import { openSender } from './api/upload';
 import { FileDrop } from './parts/file-drop';
@@ -51,13 +52,12 @@ const PATHS: readonly (readonly [RegExp, Screen])[] = [
   [/^\/machines/, Machines],
 ];
 
-/** Loads the screen that a page opens on, but waits no longer than a moment. The bench asks for its parts, the reel and what renders side by side, not one after the other. */
+/** Loads the screen that a page opens on, but waits no longer than a moment. Its parts, what it shows and what renders are asked for side by side, not one after the other. */
 export async function hurry(path: string): Promise<void> {
   const reel = /^\/reels\/([^/]+)/.exec(path)?.[1];
-  if (reel) {
-    preview();
-    askForReel(reel);
-  }
+  const shown = reel ? [`/reels/${reel}`] : path.startsWith('/stockroom') ? ['/looks', '/reels'] : [];
+  if (shown.length > 0) preview();
+  shown.forEach(askAhead);
   const loading = PATHS.find(([pattern]) => pattern.test(path))?.[1].load();
   await Promise.race([loading, new Promise((done) => setTimeout(done, WAITED_FOR_MS))]);
 }
@@ -66,13 +66,28 @@ export function App() {
   const locked = useLocked((s) => s.locked);
   useEffect(() => (locked ? undefined : followNews()), [locked]);
   useEffect(() => {
-    // The others are at hand before they are asked for, also where the server has gone by then.
-    const idle = setTimeout(() => void Promise.allSettled([Bench.load(), Stockroom.load(), Prints.load(), Machines.load(), openSender()]), LOADED_LATER_MS);
+    // The others are at hand before they are asked for, also where the server has gone by then; and what renders for them.
+    const idle = setTimeout(() => {
+      preview();
+      void Promise.allSettled([Bench.load(), Stockroom.load(), Prints.load(), Machines.load(), openSender()]);
+    }, LOADED_LATER_MS);
     return () => clearTimeout(idle);
   }, []);
   if (locked) return <PasswordScreen />;
   return (
     <BrowserRouter>
+      <Screens />
+      <FileDrop />
+      <EndedPrints />
+      <Toaster position="bottom-center" toastOptions={{ className: '!rounded-sm !border-rule !bg-panel !text-ink !font-sans' }} />
+    </BrowserRouter>
+  );
+}
+
+/** The screen of the address. One that fails says so in its place; the way to the others stays. */
+function Screens() {
+  return (
+    <ErrorBoundary FallbackComponent={Broken} resetKeys={[useLocation().pathname]}>
       <Suspense fallback={<TopBar />}>
         <Routes>
           <Route path="/" element={<Shelf />} />
@@ -83,10 +98,7 @@ export function App() {
           <Route path="*" element={<Nowhere />} />
         </Routes>
       </Suspense>
-      <FileDrop />
-      <EndedPrints />
-      <Toaster position="bottom-center" toastOptions={{ className: '!rounded-sm !border-rule !bg-panel !text-ink !font-sans' }} />
-    </BrowserRouter>
+    </ErrorBoundary>
   );
 }
 
@@ -103,12 +115,21 @@ function Sentence({ title, children }: { title: string; children: ReactNode }) {
   );
 }
 
+const TryAgain = () => (
+  <button className="text-oxide underline" onClick={() => location.reload()}>
+    {texts.tryAgain}
+  </button>
+);
+
 const NotLoaded = () => (
   <Sentence title={texts.notLoaded}>
-    {texts.thisScreenCouldNot}{' '}
-    <button className="text-oxide underline" onClick={() => location.reload()}>
-      {texts.tryAgain}
-    </button>
+    {texts.thisScreenCouldNot} <TryAgain />
+  </Sentence>
+);
+
+const Broken = ({ error }: FallbackProps) => (
+  <Sentence title={texts.broken}>
+    {texts.thisScreenStopped(error instanceof Error ? error.message : String(error))} <TryAgain />
   </Sentence>
 );
 

@@ -51,8 +51,8 @@ export function useReels() {
   return { data: useMemo(() => data?.map((reel) => ({ ...reel, shots: liveShots(reel.shots, live) })), [data, live]), error };
 }
 
-/** Asks for a reel before what shows it is loaded. */
-export const askForReel = (id: string): void => void Promise.resolve(preload<Reel>(`/reels/${id}`, get)).catch(() => undefined);
+/** Asks for what a screen shows before the screen is loaded. */
+export const askAhead = (path: string): void => void Promise.resolve(preload(path, get)).catch(() => undefined);
 
 /** One reel, with how far its footage has come at this moment. */
 export function useReel(id: string) {
