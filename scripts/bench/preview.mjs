@@ -5,6 +5,7 @@ import { openBrowser, pictureOf } from '../../e2e/stage.mjs';
 import { MEASURED_LOOKS, table } from './clock.mjs';
 import { onOwnApp } from './in-browser.mjs';
 import { firstSlider, keyTimes, noteDrawn } from './slider.mjs';
+import { besides, yardstick } from './wear-time.mjs';
 
 const three = (schema) => ({
   schema,
@@ -23,8 +24,9 @@ function laidOver(look) {
 }
 
 /** The bench in headless Chromium: the rate while playing, and the time from a slider's move to the new picture. */
-export const measure = ({ core, root }) =>
+export const measure = ({ core, media, root }) =>
   onOwnApp(async (app, scratch) => {
+    const before = await yardstick({ core, media });
     const { browser, close } = await openBrowser();
     try {
       const [reel] = await app.api('/reels');
@@ -64,7 +66,7 @@ export const measure = ({ core, root }) =>
         console.log(`  ${lines.at(-1).join(' | ')}`);
         await page.close();
       }
-      return `## Preview\n\nHeadless Chromium without a graphics card; the proxy of a 1920x1080 shot is 960x540. Where 24 were not reached, the best of three tries.\n\n${table(['look', 'playing, pictures a second', 'with scopes open', 'with the line scope open', 'counting, share of the wearing', 'slider to picture, ms'], lines)}\n`;
+      return `## Preview\n\nHeadless Chromium without a graphics card; the proxy of a 1920x1080 shot is 960x540. Where 24 were not reached, the best of three tries.\n\n${table(['look', 'playing, pictures a second', 'with scopes open', 'with the line scope open', 'counting, share of the wearing', 'slider to picture, ms'], lines)}\n\n${besides(before, await yardstick({ core, media }))}\n`;
     } finally {
       await close();
     }
