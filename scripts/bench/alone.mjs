@@ -1,5 +1,9 @@
 import { availableParallelism } from 'node:os';
 
+/** Of so many pictures the first are not counted: threads start and code is compiled meanwhile, which in a shot of some length is nothing. */
+const PICTURES = 200;
+const WARMING = 60;
+
 /**
  * Pictures a second of decoding and wearing on all cores, nothing encoded.
  * @param again true: a picture that the look holds is not worn anew, as in prints and the player
@@ -14,7 +18,7 @@ export async function renderAlone(core, media, footage, look, again = false) {
   let before = 0;
   let done = 0;
   let n = 0;
-  for await (const frame of media.decode(footage, { from: 0, to: 120 })) {
+  for await (const frame of media.decode(footage, { from: 0, to: PICTURES })) {
     if (again && score.held(n) !== n) {
       n++;
       done++;
@@ -26,8 +30,7 @@ export async function renderAlone(core, media, footage, look, again = false) {
     if (under.length < pool.depth) continue;
     await under.shift();
     done++;
-    // The first pictures pay for starting the threads.
-    if (done < 8 || from) continue;
+    if (done < WARMING || from) continue;
     [from, before] = [performance.now(), done];
   }
   for (const rest of under) {
