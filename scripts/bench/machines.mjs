@@ -4,6 +4,7 @@ import { once } from 'node:events';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { text } from 'node:stream/consumers';
 import { setTimeout as pause } from 'node:timers/promises';
 import { startCluster } from '../cluster.mjs';
 import { openApp } from '../../e2e/stage.mjs';
@@ -12,9 +13,10 @@ import { table } from './clock.mjs';
 const ROUNDS = 3;
 /** Of 8 s of film: four segments. */
 const SLOWED = 0.25;
+/** So many of it in a row are a film of twelve. */
+const IN_A_ROW = 3;
 const FILE = 'demo/footage/1-arrival-at-dusk.mp4';
-/** Pictures of the programs apart, at so many a second that the shot has them; their starts should not count for much. */
-const APART = { pictures: 600, rate: 75 };
+const LOOK = 'home-gauge';
 const SIZE = { width: 640, height: 360 };
 
 export async function measure({ core, media, root }) {
@@ -22,7 +24,7 @@ export async function measure({ core, media, root }) {
   const cluster = await startCluster(join(folder, 'data'));
   process.env.TIN_GHOST_STRIKES = '0';
   const app = await openApp(cluster.adminUrl);
-  const look = core.shippedLook('home-gauge');
+  const look = core.shippedLook(LOOK);
   const send = (method, path, body) => app.api(path, { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
   try {
     const [reel] = await app.api('/reels');
@@ -37,7 +39,7 @@ export async function measure({ core, media, root }) {
       );
       await Promise.all(workers.map((worker) => once(worker.stdout, 'data')));
       const from = performance.now();
-      const { id: print } = await send('POST', '/prints', { shotId: id, format: 'mp4', ...SIZE });
+      const { id: print } = await send('POST', '/prints', { shotId: id, following: Array(IN_A_ROW - 1).fill(id), format: 'mp4', ...SIZE });
       while ((await app.api(`/prints/${print}`)).state !== 'done') await pause(100);
       const seconds = (performance.now() - from) / 1000;
       for (const worker of workers) {
@@ -47,40 +49,25 @@ export async function measure({ core, media, root }) {
       }
       return seconds;
     };
-    /** Seconds that programs which know nothing of each other take, each for an equal share of the pictures, each held to a core. */
-    const apart = async (cores) => {
-      const from = performance.now();
-      await Promise.all(
-        cores.map(async (core, i) => {
-          const share = [Math.round((i * APART.pictures) / cores.length), Math.round(((i + 1) * APART.pictures) / cores.length)];
-          const args = [
-            'render',
-            '--in',
-            join(root, FILE),
-            '--look',
-            'home-gauge',
-            '--out',
-            join(folder, `apart-${i}.mp4`),
-            '--size',
-            `${SIZE.width}x${SIZE.height}`,
-            '--threads',
-            '1',
-          ];
-          const range = ['--fps', String(APART.rate), '--from', String(share[0]), '--to', String(share[1])];
-          const [code] = await once(spawn('taskset', ['-c', String(core), process.execPath, join(root, 'cli/bin/tinghost.mjs'), ...args, ...range], { stdio: 'ignore' }), 'exit');
-          if (code !== 0) throw new Error(`the command line ended with ${code}`);
-        }),
-      );
-      return (performance.now() - from) / 1000;
+    /** Pictures a second that programs which only wear pictures make together, each held to a core: what the cores give at the most. */
+    const bare = async (cores) => {
+      const rates = cores.map(async (core) => {
+        const loop = spawn('taskset', ['-c', String(core), process.execPath, join(root, 'scripts/bench/wear-loop.mjs'), root, LOOK], { stdio: ['ignore', 'pipe', 'inherit'] });
+        return Number(await text(loop.stdout));
+      });
+      return (await Promise.all(rates)).reduce((sum, rate) => sum + rate);
     };
     const turns = [];
     for (let round = 0; round < ROUNDS; round++) {
-      const [one, two] = [await struck([0]), await struck([0, 1])];
-      const programs = (await apart([0])) / (await apart([0, 1]));
-      console.log(`  ${(one / two).toFixed(2)} times; programs apart ${programs.toFixed(2)}`);
-      turns.push({ one, two, programs });
+      turns.push({ one: await struck([0]), two: await struck([0, 1]), rate: await bare([0]), rates: await bare([0, 1]) });
+      console.log(
+        `  ${Object.entries(turns.at(-1))
+          .map(([what, n]) => `${what} ${n.toFixed(1)}`)
+          .join(', ')}`,
+      );
     }
-    const { one, two, programs } = turns.sort((a, b) => a.one / a.two - b.one / b.two)[(ROUNDS - 1) / 2];
+    const [one, two] = ['one', 'two'].map((who) => Math.min(...turns.map((turn) => turn[who])));
+    const most = Math.max(...turns.map(({ rates }) => rates)) / Math.max(...turns.map(({ rate }) => rate));
     const workers = ['one worker on one core', 'two, each on a core of its own'].map((what, i) => [what, [one, two][i].toFixed(1), (one / [one, two][i]).toFixed(2)]);
 
     const footage = await media.probe(join(root, FILE));
@@ -102,7 +89,7 @@ export async function measure({ core, media, root }) {
       ratios.push((performance.now() - between) / (between - from));
     }
     const ratio = ratios.sort((a, b) => a - b)[(ROUNDS - 1) / 2];
-    return `## Machines\n\nA print of ${film.frames} pictures of ${SIZE.width}x${SIZE.height}, Home gauge, ${segments.length} segments, MP4, from its order to its end, server and database beside it on the same cores: the middle of ${ROUNDS} turns.\n\n${table(['who', 's', 'times one'], workers)}\n\nTwo programs that know nothing of each other, each on a core of its own with half of the pictures, were ${programs.toFixed(2)} times as fast as one in the same turn, their starts included.\n\nThe same on all cores, in segments and joined, takes ${ratio.toFixed(2)} times what it takes in one go.\n`;
+    return `## Machines\n\nA print of ${IN_A_ROW * film.frames} pictures of ${SIZE.width}x${SIZE.height}, Home gauge, ${IN_A_ROW * segments.length} segments, MP4, from its order to its end, server and database beside it on the same cores: the best of ${ROUNDS} turns each.\n\n${table(['who', 's', 'times one'], workers)}\n\nTwo programs that only wear pictures of that size by that look, each on a core of its own, made ${most.toFixed(2)} times as many a second as one (the best of the same turns): more these two cores do not give.\n\n${film.frames} of them on all cores, in segments and joined, takes ${ratio.toFixed(2)} times what it takes in one go.\n`;
   } finally {
     await app.close();
     await cluster.stop();
