@@ -342,6 +342,7 @@ describe('from a file to a print', () => {
     ['mp4', 'h264', 'h264'],
     ['webm', 'vp9', 'vp9'],
     ['mp4', 'h265', 'hevc'],
+    ['mov', 'dnxhr', 'dnxhd'],
   ])('a print in %s, %s, has the right size, rate, pictures, and its sound in step', async (format, coding, codec) => {
     await page.goto(`${app.address}/reels/${reel}`);
     await pictureOf(page);
@@ -359,6 +360,19 @@ describe('from a file to a print', () => {
       await fill('Bit rate', '3');
       expect(await page.$eval('[data-estimate]', (e) => e.textContent)).toMatch(/^1 file, about 750 kB/);
     }
+    if (coding === 'dnxhr') {
+      expect(await page.$('select[aria-label="Depth"]')).toBeNull();
+      await (await named('Quality')).select('master');
+      expect(await page.$eval('select[aria-label="Depth"]', (e) => [e.value, e.textContent])).toEqual(['10', 'HQX, 10 bitsHQ, 8 bits']);
+      await (await named('Depth')).select('8');
+    }
+    if (coding === 'h265') {
+      await fill('File name', '{shot} {data}');
+      expect(await page.$eval('[role="dialog"] [role="alert"]', (e) => e.textContent)).toBe('{data} cannot be filled in, only {reel} {number} {shot} {look}.');
+      expect(await page.$eval('[role="dialog"] button:last-of-type', (e) => e.disabled)).toBe(true);
+      await fill('File name', 'L14_{number}');
+      expect(await page.$eval('[data-file-name]', (e) => e.textContent)).toBe('L14_01.mp4');
+    }
     await press('Strike');
     // It closes when the server has the order; a note of the print before may still offer the way.
     await page.waitForSelector('[role="dialog"]', { hidden: true });
@@ -367,18 +381,21 @@ describe('from a file to a print', () => {
       .waitForFunction(
         (wanted) => [...document.querySelectorAll('li[data-print="done"]')].find((li) => li.textContent?.includes(wanted)),
         { timeout: 60_000 },
-        { h264: '3 Mbit/s', h265: 'MP4 H.265', vp9: 'WebM VP9' }[coding]!,
+        { h264: '3 Mbit/s', h265: 'MP4 H.265', vp9: 'WebM VP9', dnxhr: 'MOV DNxHR 8 bits' }[coding]!,
       )
       .catch(async (error: Error) => {
         throw new Error(`${error.message}; the prints: ${JSON.stringify(await app.api('/prints'))}`);
       });
     const href = await (row as unknown as ElementHandle<HTMLElement>).evaluate((li) => li.querySelector('a')!.href);
     const answer = await fetch(href);
-    expect(answer.headers.get('content-disposition')).toContain(`.${format}`);
+    // By its pattern, or by the shot and its look, without what a file system may refuse.
+    const called = coding === 'h265' ? 'L14_01' : 'it_s a _test_ clip, New look';
+    expect(answer.headers.get('content-disposition')!.replaceAll('"', '')).toContain(`filename=${called}.${format}`);
     const file = join(folder, `print.${format}`);
     await writeFile(file, Buffer.from(await answer.arrayBuffer()));
     const { streams } = JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-count_frames', '-show_streams', '-of', 'json', file], { encoding: 'utf8' }));
     expect(streams[0]).toMatchObject({ codec_name: codec, width: 642, height: 360, r_frame_rate: '25/1', nb_read_frames: '50' });
+    if (coding === 'dnxhr') expect(streams[0]).toMatchObject({ profile: 'DNXHR HQ', pix_fmt: 'yuv422p' });
     // The tone begins after one second of silence, in the print as in the clip.
     const pcm = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-map', 'a', '-ac', '1', '-ar', '8000', '-f', 's16le', 'pipe:1']);
     const samples = new Int16Array(pcm.buffer, pcm.byteOffset, pcm.length >> 1);

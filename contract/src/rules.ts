@@ -2,6 +2,7 @@
 import Joi from 'joi';
 import type { ClipOrigin, CutOrigin, EdlEvent, Encoding, Look, Preparation } from '@tin-ghost/core';
 import { ERROR_STATUS, type ErrorAnswer } from './errors';
+import { NAME_FIELDS, unknownField } from './print-name';
 import * as T from './types';
 
 /** The database's whole numbers end here. */
@@ -265,9 +266,17 @@ export const LookChange = Joi.object<T.LookChange>({
   revision: count().required(),
 });
 const side = Joi.number().integer().min(16).max(8192);
+const namePattern = nameText()
+  .custom((value: string, helpers) => {
+    const field = unknownField(value);
+    return field === undefined ? value : helpers.error('name.field', { field });
+  })
+  .messages({ 'name.field': `{{#label}} has "{{#field}}" in braces, which is none of ${NAME_FIELDS.join(', ')}` })
+  .description(`Its name, in which ${NAME_FIELDS.map((field) => `{${field}}`).join(', ')} are put in; of a film, those of its first shot`);
 export const PrintOrder = Joi.object<T.PrintOrder, true>({
   shotId: id.required(),
   following: Joi.array<string[]>().items(id).max(500).description('Shots that come after it in one film, each whole') as never,
+  name: namePattern,
   format: format.required(),
   coding,
   bits,

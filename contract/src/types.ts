@@ -281,6 +281,8 @@ export interface PrintOrder {
   readonly shotId: string;
   /** Shots that follow it in one film, each whole, at its rate and within its size. */
   readonly following?: readonly string[];
+  /** A pattern of the print's name; see `nameBy`. Of a film, the first shot is put in. */
+  readonly name?: string;
   readonly format: PrintSettings['format'];
   readonly coding?: PrintCoding;
   readonly bits?: number;

@@ -113,6 +113,7 @@ describe('formats', () => {
     ['webm', { codec_name: 'av1', pix_fmt: 'yuv420p10le', color_space: 'bt709' }, 'opus', { coding: 'av1' }],
     ['mov', { codec_name: 'dnxhd', profile: 'DNXHR SQ', pix_fmt: 'yuv422p', color_space: 'bt709' }, 'pcm_s16le', { coding: 'dnxhr' }],
     ['mov', { codec_name: 'dnxhd', profile: 'DNXHR HQX', pix_fmt: 'yuv422p10le' }, 'pcm_s16le', { coding: 'dnxhr', quality: 'master' }],
+    ['mov', { codec_name: 'dnxhd', profile: 'DNXHR HQ', pix_fmt: 'yuv422p' }, 'pcm_s16le', { coding: 'dnxhr', quality: 'master', bits: 8 }],
     ['mp4', { codec_name: 'h264', pix_fmt: 'yuv420p10le', color_space: 'bt709' }, 'aac', { bits: 10 }],
     ['mov', { codec_name: 'prores', profile: '4444', color_space: 'bt709' }, 'pcm_s16le', { coding: 'prores4444' }],
     ['mxf', { codec_name: 'dnxhd', profile: 'DNXHR 444', color_space: 'bt709' }, 'pcm_s16le', { coding: 'dnxhr444' }],
@@ -123,6 +124,25 @@ describe('formats', () => {
     expect(sound.codec_name).toBe(heard);
     const [r, g, b] = pixel(file, 12, 160, 90);
     expect([Math.abs(r! - 0xb0) < 4, Math.abs(g! - 0x20) < 4, Math.abs(b! - 0x20) < 4]).toEqual([true, true, true]);
+  });
+
+  test('files are named by a pattern; one that names what there is not is refused with its field', async () => {
+    const small = { width: 64, height: 36, format: 'png', to: 1 };
+    const named = async (more: object) => (await under.call('POST', '/prints', { ...small, ...more })).body;
+    const [first, third] = [await named({ shotId: shots[0], name: '{number} {reel}: {shot}' }), await named({ shotId: shots[2], name: ' L14_{number} ' })];
+    const film = await named({ shotId: shots[1], following: [shots[2]], format: 'mkv', to: undefined, name: '{number} to the end' });
+    const { name: shot, look } = (await under.call('GET', `/shots/${shots[0]}`)).body;
+    expect([first.name, third.name, film.name]).toEqual([`01 Reel: ${shot}`, 'L14_03', '02 to the end']);
+    const usual = await named({ shotId: shots[0] });
+    expect(usual.name).toBe(`${shot}, ${look.name}`);
+    for (const { id } of [first, third, film, usual]) expect((await under.printEnd(id)).state).toBe('done');
+    const answer = await fetch(`${under.address}/api/prints/${first.id}/file`);
+    expect(decodeURIComponent(answer.headers.get('content-disposition')!)).toContain(`"01 Reel_ ${shot}.png"`);
+    for (const { id } of [first, third, film, usual]) await under.call('DELETE', `/prints/${id}`);
+    const before = (await under.rows('select count(*)::int as n from prints'))[0]!.n;
+    const { error } = await named({ shotId: shots[0], name: '{shot} {data}' });
+    expect(error.problems).toEqual([{ path: 'name', message: expect.stringMatching(/^has "data" in braces, which is none of reel, number, shot, look$/) }]);
+    expect((await under.rows('select count(*)::int as n from prints'))[0]!.n).toBe(before);
   });
 
   test('the codings that are offered are those that can be struck', () => {

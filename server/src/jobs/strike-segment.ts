@@ -1,4 +1,5 @@
 import { and, eq } from 'drizzle-orm';
+import { fileStem } from '@tin-ghost/contract';
 import { filmOf, joinSegments, strikeSegment, systemReason, WorkError, type Film, type Part } from '@tin-ghost/media';
 import { isDatabaseAway } from '../db/client';
 import { media, printParts, printSegments, prints, type Print, type PrintSegment } from '../db/schema';
@@ -7,7 +8,6 @@ import { filesFor } from '../store/look-files';
 import { failureText } from './bring-in';
 import { claim, endPrint, failPrint, finish, giveBack, isMine, newsOf, noteProgress, sumUp } from './claims';
 import { occasionally, surely } from './persist';
-import { printStem } from './print-name';
 import type { JobTools } from './tools';
 
 /** A shot of a print, with what its look and its preparation refer to. */
@@ -111,7 +111,7 @@ async function join(film: Film, print: Print, { db, store, working }: Pick<JobTo
   const segments = [];
   for (const row of rows.filter(({ kind }) => kind === 'wear')) segments.push({ from: row.from, to: row.to, file: await store.segment(row) });
   const file = store.print(print);
-  await joinSegments(film, { segments, file, sound: print.settings.sound, stem: printStem(print), signal: working });
+  await joinSegments(film, { segments, file, sound: print.settings.sound, stem: fileStem(print.name), signal: working });
   return file;
 }
 

@@ -63,6 +63,7 @@ export const texts = {
   image: 'Image',
   depth: 'Depth',
   bits: (count: number): string => `${count} bits`,
+  profileBits: (profile: string, count: number): string => `${profile}, ${count} bits`,
   quality: 'Quality',
   bitRate: 'Bit rate',
   megabits: 'Mbit/s',
@@ -84,6 +85,9 @@ export const texts = {
   loopHasAtMost: (frames: number): string => `A loop has at most ${frames} frames. Choose a range, or a film.`,
   estimate: (files: number, size: string, time: string | null): string =>
     `${files === 1 ? '1 file' : `${files} files`}, about ${size}${time === null ? '; how long it takes is told once it runs' : `, about ${time}`}`,
+  fileName: 'File name',
+  filledIn: (fields: string): string => `Filled in for each file: ${fields}`,
+  cannotBeFilledIn: (field: string, fields: string): string => `${field} cannot be filled in, only ${fields}.`,
   savingYourLastChange: 'Saving your last change…',
   cancel: 'Cancel',
   strike: 'Strike',

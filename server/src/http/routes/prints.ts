@@ -1,11 +1,11 @@
 import type { Router } from 'express';
-import { and, desc, eq, inArray, sql } from 'drizzle-orm';
-import { isImages, isUnderWay, PRINT_CODINGS, UNDER_WAY, type PrintSettings, type PrintState } from '@tin-ghost/contract';
+import { and, desc, eq, inArray, isNull, lt, sql } from 'drizzle-orm';
+import { filmName, isImages, isUnderWay, nameBy, PRINT_CODINGS, UNDER_WAY, USUAL_NAME, type PrintSettings, type PrintState } from '@tin-ghost/contract';
 import { ROUTES } from '@tin-ghost/contract/routes';
 import { preparedFrames, preparedSize } from '@tin-ghost/core';
 import { framesAt, printSize } from '@tin-ghost/media';
 import type { Context } from '../../context';
-import { media, printParts, printSegments, prints, reels, shots, type Print } from '../../db/schema';
+import { media, printParts, printSegments, prints, reels, shots, type Print, type Shot } from '../../db/schema';
 import { notFound, Refusal } from '../../refusal';
 import { StoreAwayError } from '../../store/away';
 import { newsOf } from '../../jobs/claims';
@@ -42,6 +42,10 @@ export function printRoutes(router: Router, { db, store, jobs, news, footage }: 
     });
   };
 
+  /** Of a shot among those of its reel, from 0. */
+  const placeOf = ({ reelId, position }: Pick<Shot, 'reelId' | 'position'>): Promise<number> =>
+    db.$count(shots, and(eq(shots.reelId, reelId), lt(shots.position, position), isNull(shots.discardedAt)));
+
   serve(router, ROUTES.orderPrint, async ({ body: order }) => {
     const ranged = order.following?.length ? (['from', 'to'] as const).filter((end) => order[end] !== undefined) : [];
     if (ranged.length)
@@ -69,7 +73,9 @@ export function printRoutes(router: Router, { db, store, jobs, news, footage }: 
     const kept = bitRate === undefined ? { quality } : { bitRate };
     const chosen = { ...(order.coding && { coding }), ...(bits && { bits }), ...(ground && { ground }) };
     const settings: PrintSettings = { format, ...chosen, ...(isImages(format) && { firstNumber: firstNumber ?? from + 1 }), ...kept, ...size, from, to, sound };
-    const name = following.length ? `${reel.name}, ${1 + following.length} shots` : `${shot.name}, ${shot.look.name}`;
+    const pattern = order.name ?? (following.length ? undefined : USUAL_NAME);
+    const name =
+      pattern === undefined ? filmName(reel.name, 1 + following.length) : nameBy(pattern, { reel: reel.name, place: await placeOf(shot), shot: shot.name, look: shot.look.name });
     const print = await db.transaction(async (tx) => {
       const [row] = await tx
         .insert(prints)

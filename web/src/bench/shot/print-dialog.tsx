@@ -3,7 +3,7 @@ import { useNavigate } from 'react-router';
 import { Dialog } from 'radix-ui';
 import { toast } from 'sonner';
 import { wearAlone, type Ground } from '@tin-ghost/core';
-import { BIT_RATE, CODING_DEPTHS, holdsSound, isImages, isLoop, MOST_LOOP_FRAMES, type Reel, type Shot } from '@tin-ghost/contract';
+import { BIT_RATE, filmName, holdsSound, isImages, isLoop, MOST_LOOP_FRAMES, printEnding, unknownField, type Reel, type Shot } from '@tin-ghost/contract';
 import { usePrints, type ApiError } from '../../api/client';
 import { orderPrints, PRINTS_NOTE } from '../../api/ordered';
 import { Button } from '../../parts/button';
@@ -12,7 +12,23 @@ import { useDocument } from '../state/document';
 import { usePlayback } from '../state/playback';
 import { endPrinting, usePrinting } from '../state/printing';
 import { Check, Choose, FIELD, Figure, Row, WholeField } from './print-fields';
-import { BY_BIT_RATE, depthsFor, fits, formKey, FORMS, GROUNDS, groundWords, hasQuality, QUALITIES, takesBitRate, USUAL_BIT_RATE, type Form, type Quality } from './print-formats';
+import {
+  BY_BIT_RATE,
+  depthName,
+  depthsFor,
+  fits,
+  formKey,
+  FORMS,
+  GROUNDS,
+  groundWords,
+  hasQuality,
+  QUALITIES,
+  takesBitRate,
+  USUAL_BIT_RATE,
+  type Form,
+  type Quality,
+} from './print-formats';
+import { PrintNameField } from './print-name-field';
 import { estimate, framesOf, hasShape, ordersFor, pixelsOf, secondsOf, sizeOf, soundBytes, type PrintChoice } from './print-orders';
 import { whatOf } from './print-what';
 import { texts } from '../../messages/shot';
@@ -73,13 +89,14 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
   const [bars, setBars] = useState(true);
   const [sound, setSound] = useState(true);
   const [part, setPart] = useState<{ from: number; to: number } | null>(null);
+  const [name, setName] = useState('');
   const [error, setError] = useState<ApiError | null>(null);
   const { shots, making, frame } = whats[Math.min(at, whats.length - 1)]!;
   const heard = shots.some(({ medium }) => medium.footage!.sound);
   const fitting = { frame: frame !== undefined, ground, sound: heard };
   const form = fits(wanted, fitting) ? wanted : ALL_FORMS.find((one) => fits(one, fitting))!;
   const { format, coding } = form;
-  const depths = depthsFor(coding, ground);
+  const depths = depthsFor(coding, ground, quality);
   const bits = depths.find((one) => one === depth) ?? depths[0];
   const [one] = shots.length === 1 ? shots : [];
   const frames = one ? framesOf(one) : 0;
@@ -87,10 +104,11 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
   const images = isImages(format) && frame === undefined;
   const rated = bitRate !== undefined && takesBitRate(coding);
   // Not said where it is what it would be anyway.
-  const chosenBits = bits === CODING_DEPTHS[coding][0] ? undefined : bits;
+  const chosenBits = bits === depths[0] ? undefined : bits;
   const choice: PrintChoice = {
-    ...{ ...form, quality, share, bars, sound, making, ground, bits: chosenBits },
+    ...{ format, coding, quality, share, bars, sound, making, ground, bits: chosenBits },
     ...(rated && { bitRate }),
+    ...(name.trim() && { name: name.trim() }),
     ...(images && firstNumber !== undefined && { firstNumber }),
     ...(one && range ? { range } : {}),
   };
@@ -168,7 +186,7 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
             })}
           </select>
           {depths.length > 0 && (
-            <Choose name={texts.depth} options={depths.map((n) => [String(n), texts.bits(n)] as const)} value={String(bits)} onChange={(to) => setDepth(Number(to))} />
+            <Choose name={texts.depth} options={depths.map((n) => [String(n), depthName(coding, n)] as const)} value={String(bits)} onChange={(to) => setDepth(Number(to))} />
           )}
         </Row>
         {hasQuality(coding) && (
@@ -238,6 +256,16 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
             </Check>
           </Row>
         )}
+        <Row name={texts.fileName}>
+          <PrintNameField
+            reel={reel}
+            shot={shots[0]!}
+            film={making === 'film' ? filmName(reel.name, shots.length) : undefined}
+            ending={printEnding(form, frame === undefined ? 2 : 1)}
+            value={name}
+            onChange={setName}
+          />
+        </Row>
       </fieldset>
       {making !== 'each' && shots.length > 1 && <p className="mt-3 text-faint">{texts.filmHasSizeAndFps}</p>}
       {long && (
@@ -258,7 +286,7 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
         <Dialog.Close asChild>
           <Button>{texts.cancel}</Button>
         </Dialog.Close>
-        <Button kind="live" disabled={unkept || long || bare} onClick={() => void strike()}>
+        <Button kind="live" disabled={unkept || long || bare || unknownField(name) !== undefined} onClick={() => void strike()}>
           {texts.strike}
         </Button>
       </div>

@@ -115,6 +115,15 @@ export function fits({ format, coding }: Form, { frame, ground, sound }: { frame
   return ground !== 'alpha' || ALPHA_CODINGS.includes(coding);
 }
 
-/** Depths that can be chosen; VP9 has alpha with 8 bits alone, DNxHR has 10 as a master. */
-export const depthsFor = (coding: PrintCoding, ground: Ground | undefined): readonly number[] =>
-  coding === 'dnxhr' || (coding === 'vp9' && ground === 'alpha') ? [] : CODING_DEPTHS[coding].length > 1 ? CODING_DEPTHS[coding] : [];
+/** Depths that can be chosen, the usual first. VP9 has alpha with 8 bits alone; DNxHR has both as a master. */
+export function depthsFor(coding: PrintCoding, ground: Ground | undefined, quality: Quality): readonly number[] {
+  if (coding === 'dnxhr') return quality === 'master' ? [10, 8] : [];
+  if ((coding === 'vp9' && ground === 'alpha') || CODING_DEPTHS[coding].length === 1) return [];
+  return CODING_DEPTHS[coding];
+}
+
+/** Profiles of DNxHR that are told apart by their depth. */
+const PROFILES: Readonly<Record<number, string>> = { 8: 'HQ', 10: 'HQX' };
+
+/** What a depth is called. */
+export const depthName = (coding: PrintCoding, bits: number): string => (coding === 'dnxhr' ? texts.profileBits(PROFILES[bits]!, bits) : texts.bits(bits));

@@ -29,6 +29,12 @@ describe('what is ordered', () => {
     expect(ordersFor([], choice)).toEqual([]);
   });
 
+  test('a pattern names files; a film beside files of its shots keeps its usual name', () => {
+    const names = (all: readonly Shot[], making: PrintChoice['making']) => ordersFor(all, { ...choice, making, name: '{number}' }).map((order) => order.name);
+    expect([names(shots, 'both'), names(shots, 'film'), names(shots.slice(1), 'each')]).toEqual([['{number}', '{number}', undefined], ['{number}'], ['{number}']]);
+    expect(ordersFor(shots, choice)[0]).not.toHaveProperty('name');
+  });
+
   test('a bit rate stands in place of a quality', () => {
     const [order] = ordersFor(shots.slice(1), { ...choice, bitRate: 8 });
     expect(order).toEqual({ shotId: 'b', format: 'mp4', coding: 'h264', bitRate: 8, sound: true, width: 640, height: 360 });

@@ -7,6 +7,8 @@ import { codingOf, hasQuality, type Quality } from './print-formats';
 export type Making = 'each' | 'film' | 'both';
 
 export interface PrintChoice {
+  /** A pattern of the files' names, the usual ones without; a film beside files of its shots keeps its usual one. */
+  readonly name?: string;
   readonly format: PrintFormat;
   readonly coding: PrintCoding;
   /** The coding's usual ones without. */
@@ -44,15 +46,17 @@ export const hasShape = ({ look }: Shot): boolean => lookShape(look) !== undefin
 
 /** What is ordered of the server: a file for each shot, one film of all, or both. A film has the first shot's size and rate. */
 export function ordersFor(shots: readonly Shot[], choice: PrintChoice): PrintOrder[] {
-  const { format, coding, bits, ground, firstNumber, quality, bitRate, making, range } = choice;
+  const { name, format, coding, bits, ground, firstNumber, quality, bitRate, making, range } = choice;
   const order = (shot: Shot, more: Partial<PrintOrder>): PrintOrder => ({
     ...{ shotId: shot.id, format, coding, ...(bitRate !== undefined ? { bitRate } : hasQuality(coding) && { quality }), ...(bits && { bits }), ...(ground && { ground }) },
     ...{ sound: choice.sound && holdsSound(format), ...(isImages(format) && firstNumber !== undefined && { firstNumber }), ...sizeOf(shot, choice), ...more },
   });
   const [first, ...others] = shots;
   if (!first) return [];
-  if (others.length === 0) return [order(first, range ?? {})];
-  return [...(making === 'film' ? [] : shots.map((shot) => order(shot, {}))), ...(making === 'each' ? [] : [order(first, { following: others.map(({ id }) => id) })])];
+  const named = name ? { name } : {};
+  if (others.length === 0) return [order(first, { ...range, ...named })];
+  const film = { following: others.map(({ id }) => id), ...(making === 'film' && named) };
+  return [...(making === 'film' ? [] : shots.map((shot) => order(shot, named))), ...(making === 'each' ? [] : [order(first, film)])];
 }
 
 /** Frames of the prepared shot. */
