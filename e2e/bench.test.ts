@@ -434,6 +434,12 @@ describe('from a file to a print', () => {
     await (await named('Picture')).select('worn');
     const whats = await page.$$eval('select[aria-label="What"] option', (all) => all.map((option) => [option.value, option.textContent]));
     await (await named('What')).select(whats.find(([, label]) => label === 'This frame, 8')![0]!);
+    const fileName = (): Promise<string> => page.$eval('[data-file-name]', (e) => e.textContent);
+    expect(await fileName()).toMatch(/\.png$/);
+    await (await named('What')).select('0');
+    await (await named('Format')).select('png/png');
+    expect(await fileName()).toMatch(/\.zip$/);
+    await (await named('What')).select(whats.find(([, label]) => label === 'This frame, 8')![0]!);
     await (await named('Depth')).select('8');
     await press('Strike');
     await press('To the prints');

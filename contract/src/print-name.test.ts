@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { nameBy, unknownField, USUAL_NAME } from './print-name';
+import { fileStem, nameBy, unknownField, USUAL_NAME } from './print-name';
 
 const known = { reel: 'Last night of line 14', place: 1, shot: 'Conductor', look: 'Sunday reel' };
 
@@ -22,6 +22,12 @@ describe('names by a pattern', () => {
 
   test('what a name brings along is not put in again', () => {
     expect(nameBy('{shot}', { ...known, shot: '{look}' })).toBe('{look}');
+  });
+
+  test('names and files are cut after so many characters, none of them in two', () => {
+    expect([...nameBy('{shot}{shot}', { ...known, shot: '𝔸'.repeat(90) })].length).toBe(160);
+    expect(encodeURIComponent(fileStem(`a${'𝔸'.repeat(120)}`))).toBe(`a${encodeURIComponent('𝔸').repeat(99)}`);
+    expect(fileStem('Depot: north/south?')).toBe('Depot_ north_south_');
   });
 
   test('the first that is unknown is told', () => {

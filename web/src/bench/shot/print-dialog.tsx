@@ -102,6 +102,8 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
   const frames = one ? framesOf(one) : 0;
   const range = frame === undefined ? part : { from: frame, to: frame + 1 };
   const images = isImages(format) && frame === undefined;
+  // In the first file.
+  const made = one && range ? range.to - range.from : (making === 'film' ? shots : shots.slice(0, 1)).reduce((sum, it) => sum + framesOf(it), 0);
   const rated = bitRate !== undefined && takesBitRate(coding);
   // Not said where it is what it would be anyway.
   const chosenBits = bits === depths[0] ? undefined : bits;
@@ -261,7 +263,7 @@ function Choices({ reel, shot, about }: { reel: Reel; shot: Shot; about: readonl
             reel={reel}
             shot={shots[0]!}
             film={making === 'film' ? filmName(reel.name, shots.length) : undefined}
-            ending={printEnding(form, frame === undefined ? 2 : 1)}
+            ending={printEnding(form, made)}
             value={name}
             onChange={setName}
           />
