@@ -27,7 +27,7 @@ describe('names by a pattern', () => {
   test('names and files are cut after so many characters, none of them in two', () => {
     expect([...nameBy('{shot}{shot}', { ...known, shot: '𝔸'.repeat(90) })].length).toBe(160);
     expect(encodeURIComponent(fileStem(`a${'𝔸'.repeat(120)}`))).toBe(`a${encodeURIComponent('𝔸').repeat(99)}`);
-    expect(fileStem('Depot: north/south?')).toBe('Depot_ north_south_');
+    expect(['Depot: north/south?', '../../x', '...', 'v1.2'].map(fileStem)).toEqual(['Depot_ north_south_', '__.._x', '_', 'v1.2']);
   });
 
   test('the first that is unknown is told', () => {

@@ -21,8 +21,8 @@ const isField = (name: string): name is NameField => (NAME_FIELDS as readonly st
 /** The first thing in braces that a pattern cannot put in; undefined where there is none. */
 export const unknownField = (pattern: string): string | undefined => [...pattern.matchAll(FIELD)].map(([, name]) => name!).find((name) => !isField(name));
 
-/** A print's name without what a file system may refuse, as its file is called. */
-export const fileStem = (name: string): string => cut(name.replace(/[^\p{L}\p{N} .,_-]+/gu, '_'), MOST.file);
+/** A print's name without what a file system may refuse or hide (dots before it), as its file is called. */
+export const fileStem = (name: string): string => cut(name.replace(/^\.+|[^\p{L}\p{N} .,_-]+/gu, '_'), MOST.file);
 
 /** @param place of the shot in its reel, from 0 @returns the name of a print by a pattern without unknown fields */
 export function nameBy(pattern: string, { place, ...known }: { reel: string; place: number; shot: string; look: string }): string {
