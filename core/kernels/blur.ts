@@ -171,3 +171,28 @@ export function boxRow(dst: usize, src: usize, count: i32, radius: i32): void {
   const share = f32x4.splat(1 / <f32>samples);
   for (let x: usize = 0; x < end; x += 16) v128.store(dst + x, f32x4.mul(v128.load(dst + x), share));
 }
+
+/**
+ * dst += share * the sum of 2 * radius + 1 samples of a row that has `radius` and one more on its left, and `radius` on its right, whole groups of four; by running sums, which
+ * stand where the source stood. For what is spread about 0, of which sums stay small.
+ */
+export function addWindowRow(dst: usize, src: usize, count: i32, radius: i32, share: f32): void {
+  const zero = f32x4.splat(0);
+  const before = src - (<usize>(radius + 1) << 2);
+  const end = src + (<usize>(((count + 3) & ~3) + radius) << 2);
+  let sum = zero;
+  for (let p = before; p < end; p += 16) {
+    let v = v128.load(p);
+    v = f32x4.add(v, v128.shuffle<f32>(zero, v, 0, 4, 5, 6));
+    v = f32x4.add(sum, f32x4.add(v, v128.shuffle<f32>(zero, v, 0, 1, 4, 5)));
+    v128.store(p, v);
+    sum = v128.shuffle<f32>(v, v, 3, 3, 3, 3);
+  }
+  const by = f32x4.splat(share);
+  const wide = <usize>(2 * radius + 1) << 2;
+  const toSums = before - dst;
+  for (const last = dst + (<usize>count << 2); dst < last; dst += 16) {
+    const p = dst + toSums;
+    v128.store(dst, f32x4.add(v128.load(dst), f32x4.mul(f32x4.sub(v128.load(p + wide), v128.load(p)), by)));
+  }
+}

@@ -88,3 +88,14 @@ export function matrixRow(a: usize, b: usize, c: usize, count: i32, m: usize): v
     v128.store(p + toC, f32x4.add(f32x4.add(f32x4.add(f32x4.mul(x, m6), f32x4.mul(y, m7)), f32x4.mul(z, m8)), v128.load32_splat(m, 44)));
   }
 }
+
+/** Two planes turned into each other, in place: b cos - c sin, and b sin + c cos. */
+export function rotateRow(b: usize, c: usize, count: i32, cosine: f32, sine: f32): void {
+  const co = f32x4.splat(cosine), si = f32x4.splat(sine);
+  const toC = c - b;
+  for (const end = b + (<usize>count << 2); b < end; b += 16) {
+    const y = v128.load(b), z = v128.load(b + toC);
+    v128.store(b, f32x4.sub(f32x4.mul(y, co), f32x4.mul(z, si)));
+    v128.store(b + toC, f32x4.add(f32x4.mul(y, si), f32x4.mul(z, co)));
+  }
+}

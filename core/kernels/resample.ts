@@ -87,6 +87,37 @@ export function gatherRows(dst: usize, dstStride: usize, src: usize, srcStride: 
   }
 }
 
+/**
+ * A row of twice as many samples: dst[2 m] stands a quarter of a sample before src[m], dst[2 m + 1] as far after it. What a pair of neighbours as far from src[m] adds to
+ * one it adds to the other the other way round: so one multiplication of their sum and one of their difference do for both.
+ * @param weights of src[m] itself, then for each distance up to `reach` that of the sum and that of the difference
+ */
+export function twiceRow(dst: usize, src: usize, count: i32, weights: usize, reach: i32): void {
+  const far = <usize>reach << 2;
+  const middle = v128.load32_splat(weights);
+  for (const end = src + (<usize>count << 2); src < end; src += 32) {
+    let p = f32x4.mul(v128.load(src), middle), r = f32x4.mul(v128.load(src, 16), middle);
+    let q = f32x4.splat(0), s = q;
+    for (let i: usize = 4; i <= far; i += 4) {
+      const sum = v128.load32_splat(weights + 2 * i - 4), difference = v128.load32_splat(weights + 2 * i);
+      const before = src - i, after = src + i;
+      let a = v128.load(after), b = v128.load(before);
+      p = f32x4.add(p, f32x4.mul(f32x4.add(a, b), sum));
+      q = f32x4.add(q, f32x4.mul(f32x4.sub(a, b), difference));
+      a = v128.load(after, 16);
+      b = v128.load(before, 16);
+      r = f32x4.add(r, f32x4.mul(f32x4.add(a, b), sum));
+      s = f32x4.add(s, f32x4.mul(f32x4.sub(a, b), difference));
+    }
+    const even = f32x4.add(p, q), odd = f32x4.sub(p, q), even4 = f32x4.add(r, s), odd4 = f32x4.sub(r, s);
+    v128.store(dst, v128.shuffle<f32>(even, odd, 0, 4, 1, 5));
+    v128.store(dst, v128.shuffle<f32>(even, odd, 2, 6, 3, 7), 16);
+    v128.store(dst, v128.shuffle<f32>(even4, odd4, 0, 4, 1, 5), 32);
+    v128.store(dst, v128.shuffle<f32>(even4, odd4, 2, 6, 3, 7), 48);
+    dst += 64;
+  }
+}
+
 // Loops that count in bytes towards an end, instead of samples and taps that are shifted, run twice as fast in V8.
 // A turn costs about as much as a tap: gatherRows and mixRows take two a turn and are written out for it. Three or four, or pairs in bells, run out of registers.
 

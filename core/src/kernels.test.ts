@@ -155,6 +155,15 @@ describe.each(LENGTHS)('rows of %d', (n) => {
       });
       alike(got, twin.matrix([a, b, c], m)[plane]!);
     });
+    const [c1, s1] = [Math.cos(0.7), Math.sin(0.7)];
+    alike(
+      run([a, b], ([p, q]) => k.rotateRow(p!, q!, n, c1, s1)),
+      a.map((v, i) => v * c1 - b[i]! * s1),
+    );
+    alike(
+      run([b, a], ([q, p]) => k.rotateRow(p!, q!, n, c1, s1)),
+      a.map((v, i) => v * s1 + b[i]! * c1),
+    );
     const points = numbers(17, 5);
     const signals = numbers(n, 22, -0.2, 5);
     alike(
@@ -235,6 +244,25 @@ describe.each(LENGTHS)('rows of %d', (n) => {
       }).subarray(0, n),
       twin.box(a, radius),
     );
+    alike(
+      run([b, a, padded], ([d, s, p]) => {
+        k.padRow(p!, s!, n, radius + 1);
+        k.addWindowRow(d!, p! + 4 * (radius + 1), n, radius, 0.25);
+      }),
+      twin.box(a, radius).map((mean, i) => b[i]! + 0.25 * (2 * radius + 1) * mean),
+    );
+    // Of x - 1 and x + 1, and of x, with what each adds to the sample a quarter before x, and to the one after it.
+    const at = (x: number): number => a[Math.max(0, Math.min(n - 1, x))]!;
+    alike(
+      run([new Float32Array(2 * n + 32), a, padded, [0.6, 0.2, 0.1]], ([d, s, p, w]) => {
+        k.padRow(p!, s!, n, 6);
+        k.twiceRow(d!, p! + 24, n, w!, 1);
+      }).subarray(0, 2 * n),
+      Float32Array.from({ length: 2 * n }, (_, i) => {
+        const [x, side] = [i >> 1, i % 2 ? -1 : 1];
+        return 0.6 * at(x) + (0.2 + side * 0.1) * at(x + 1) + (0.2 - side * 0.1) * at(x - 1);
+      }),
+    );
   });
 
   test('saturation that is the same at every luma has the bits of a table that says so', () => {
@@ -262,6 +290,43 @@ describe.each(LENGTHS)('rows of %d', (n) => {
         expect(even).not.toEqual(rows[0]);
       }
     }
+  });
+
+  test('grain of two windows by layer', () => {
+    const k = engine.kernels;
+    const windows = [11, 12, 13, 14, 15, 16].map((seed) => numbers(n, seed, -3, 3));
+    const shorts = (row: Float32Array): Float32Array => row.map((v) => Math.round(v * 1000));
+    /** Windows as the kernel takes them, in the place of floats. */
+    const packed = (at: number[]): void => at.forEach((place) => k.floatToShorts(place, place, n, 1000));
+    const [own, shared, parabola] = [0.4, 0.3, [2e-4, 3e-4, -1e-4]] as const;
+    const laid = (d: Float32Array, noise: (i: number) => number): Float32Array =>
+      d.map((v, i) => {
+        const u = Math.sqrt(v / 3);
+        return v + Math.max(0, (parabola[2] * u + parabola[1]) * u + parabola[0]) * noise(i);
+      });
+    const sums = [0, 1, 2].map((layer) => shorts(windows[2 * layer]!).map((v, i) => v + shorts(windows[2 * layer + 1]!)[i]!));
+    [0, 1, 2].forEach((layer) => {
+      // The layer that is read stands first.
+      const others = [a, b, c].filter((_, i) => i !== layer);
+      const got = run([[a, b, c][layer]!, ...others, ...windows], ([p, q, r, ...at]) => {
+        packed(at);
+        const places = [[p!, q!, r!] as const, [q!, p!, r!] as const, [q!, r!, p!] as const][layer]!;
+        k.grainRow(...places, ...(at as [number, number, number, number, number, number]), n, own, shared, ...parabola);
+      });
+      alike(
+        got,
+        laid([a, b, c][layer]!, (i) => own * sums[layer]![i]! + shared * sums.reduce((sum, of) => sum + of[i]!, 0)),
+        5e-6,
+      );
+    });
+    alike(
+      run([b, a, c, windows[0]!, windows[1]!], ([g, r, bl, ...at]) => {
+        packed(at);
+        k.grainRowGrey(r!, g!, bl!, at[0]!, at[1]!, n, ...parabola);
+      }),
+      laid(b, (i) => sums[0]![i]!),
+      5e-6,
+    );
   });
 
   test('noise by its address, on either side of zero', () => {

@@ -76,7 +76,7 @@ export async function measure({ core, media }) {
     ['blend (soft light)', 1, rows((y) => k.blendRow(b + y, a + y, W, 9))],
     ['matrix of three planes', 3, rows((y) => k.matrixRow(b + y, c + y, d + y, W, identity))],
     ['display to linear light', 1, rows((y) => k.powRow(b + y, W, 1, 0.001))],
-    ['grain laid into density', 3, rows((y) => k.grainRow(a + y, b + y, c + y, d + y, d + y, d + y, W, 0.5, 0.4, 1e-6, 1e-6, 1e-6))],
+    ['grain laid into density', 3, rows((y) => k.grainRow(a + y, b + y, c + y, d + y, d + y, d + y, d + y, d + y, d + y, W, 0.5, 0.4, 1e-9, 1e-9, 1e-9))],
     ['scanlines', 1, rows((y) => k.scanlineRow(b + y, W, 0.6, 0.5, 0, 0, 0))],
     ['half the size, by the cubic', 1, () => resampler.run(b, stride / 2, a, stride)],
     ['8-bit 4:2:0 in and 8-bit R’G’B’ out', 3, again(toRgb)],

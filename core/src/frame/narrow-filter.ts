@@ -1,5 +1,5 @@
 import type { Engine, Store } from '../engine';
-import { flatTaps } from './resample';
+import { FLAT, flatTaps } from './resample';
 import { floatStride } from './surface';
 
 /** One sample in so many is filtered; the others are made between them. */
@@ -41,7 +41,7 @@ export class NarrowFilter {
     this.lead = FEWER * REACH - start;
     this.pad = Math.max(this.lead, FEWER * (REACH + 4) + start + taps.length) + 8;
     // At a sample itself, and a quarter, a half and three quarters on.
-    const between = flatTaps(FEWER, 0.5 - 0.5 / FEWER, 1 / FEWER, sin, REACH);
+    const between = flatTaps(FEWER, 0.5 - 0.5 / FEWER, 1 / FEWER, sin, { ...FLAT, reach: REACH });
     this.weights.floats([...taps, ...between.weights]);
   }
 
@@ -50,7 +50,8 @@ export class NarrowFilter {
     const k = this.engine.kernels;
     const { width, taps, pad } = this;
     const fewer = Math.ceil(width / FEWER);
-    const whole = fewer + 2 * REACH;
+    // In groups of sixteen, which `mixRows` takes at a time.
+    const whole = (fewer + 2 * REACH + 15) & ~15;
     const padded = floatStride(width + 2 * pad + 64);
     const part = floatStride(whole + Math.ceil(taps / FEWER) + 32);
     const work = this.work.at(padded + (2 * FEWER + 1) * part + floatStride(width + 64));

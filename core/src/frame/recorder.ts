@@ -210,9 +210,10 @@ export class RecorderPath {
     const reach = Math.max(pass.length >> 1, playback.length >> 1, 1);
     const whole = width + BLANKING;
     const bytes = floatStride(whole + BLANKING + 2 * reach + 32) + 128;
-    const work = this.work.at((5 + 2 * TOGETHER) * bytes);
-    const [i, q, out, noise, spare] = [0, 1, 2, 3, 4].map((n) => work + n * bytes) as [number, number, number, number, number];
-    const phases = work + 5 * bytes;
+    const work = this.work.at((7 + 2 * TOGETHER) * bytes);
+    const [i, q, passedI, passedQ, noise, spare, full] = [0, 1, 2, 3, 4, 5, 6].map((n) => work + n * bytes) as [number, number, number, number, number, number, number];
+    const phases = work + 7 * bytes;
+    k.fillRow(full, whole, 1);
     const lines = phases + TOGETHER * bytes;
     const [half, lead] = [pass.length >> 1, playback.length >> 1];
     // Both filters are the same from either end: their middles and what is beyond.
@@ -222,13 +223,15 @@ export class RecorderPath {
     const noisy = channel.changed(Channel.NOISE);
     // Room on either side for the filter, and a sample before the first.
     const [ri, rq] = [i + 64 + reach * 4, q + 64 + reach * 4];
+    const [pi, pq] = half > 0 ? [passedI + 64, passedQ + 64] : [ri, rq];
     const demodulated = lines + 64 + lead * 4;
     const shifted = channel.changed(Channel.SHIFT);
     const rows = channel.surface;
     /** From the carrier's phase to what the discriminator makes of it. */
     const through = (y: number, phase: number, to: number): void => {
-      k.padRow(spare, rowAt(rows, Channel.STRENGTH, y), width, BLANKING);
-      k.carrierRow(ri, rq, phase, spare, whole);
+      const weak = channel.isWeak(y);
+      if (weak) k.padRow(spare, rowAt(rows, Channel.STRENGTH, y), width, BLANKING);
+      k.carrierRow(ri, rq, phase, weak ? spare : full, whole);
       if (noisy) {
         const line = hash(seed, picture, y);
         k.padRow(spare, rowAt(rows, Channel.NOISE, y), width, BLANKING);
@@ -240,14 +243,12 @@ export class RecorderPath {
       k.extendRow(ri, whole, reach);
       k.extendRow(rq, whole, reach);
       if (half > 0) {
-        k.bellRow(out + 64, ri, whole, passWeights, half);
-        k.copy(ri, out + 64, whole * 4);
-        k.bellRow(out + 64, rq, whole, passWeights, half);
-        k.copy(rq, out + 64, whole * 4);
-        k.extendRow(ri, whole, 1);
-        k.extendRow(rq, whole, 1);
+        k.bellRow(pi, ri, whole, passWeights, half);
+        k.bellRow(pq, rq, whole, passWeights, half);
+        k.extendRow(pi, whole, 1);
+        k.extendRow(pq, whole, 1);
       }
-      k.discriminateRow(to, ri, rq, whole);
+      k.discriminateRow(to, pi, pq, whole);
       k.affineRow(to, whole, 1 / this.perLuma, -this.offset / this.perLuma);
     };
     for (let top = surface.top; top < surface.bottom; top += TOGETHER) {

@@ -1,7 +1,7 @@
 import type { Engine, Store } from '../engine';
 import { chromaShares } from './encoding';
 import type { Importer } from './import';
-import { cubicTaps, flatTaps, Resampler, SHORT_REACH } from './resample';
+import { COARSE, cubicTaps, flatTaps, Resampler, type SincWindow } from './resample';
 import { floatStride, rowAt, type Surface } from './surface';
 
 /** A part of a picture, in its samples, edges counted from its left upper corner. */
@@ -36,8 +36,8 @@ export class ScaledImporter {
     private readonly importer: Importer,
     private readonly width: number,
     private readonly height: number,
-    /** Across, flat to the end of the band: into a line raster. */
-    private readonly flat = false,
+    /** Into a line raster: the filter across. */
+    private readonly window?: SincWindow,
   ) {
     this.resamplers = importer.shapes.map((shape) => new Resampler(engine, shape.width, shape.height));
     this.rows = importer.shapes.map(() => engine.store());
@@ -66,7 +66,7 @@ export class ScaledImporter {
       const y = chroma && encoding.subY ? 0.5 : 1;
       // Halved chroma stands on the even columns (a quarter of its own spacing to the left of the middle) and between rows.
       const [from, step] = [part.left * x + (x < 1 ? 0.25 : 0), (part.width * x) / width];
-      const across = this.flat ? flatTaps(width, from, step, this.engine.kernels.sin, x < 1 ? SHORT_REACH : undefined) : cubicTaps(width, from, step);
+      const across = this.window ? flatTaps(width, from, step, this.engine.kernels.sin, x < 1 ? COARSE : this.window) : cubicTaps(width, from, step);
       resampler.aim(across, cubicTaps(height, part.top * y, (part.height * y) / height));
     });
   }

@@ -10,6 +10,7 @@ import type { ColourTable } from '../formats/cube';
 import type { FontOutlines } from '../text/outlines';
 import type { Kept } from './kept';
 import { AS_SHOT, type Preparation } from '../shot/preparation';
+import { narrowLives } from './narrow-lives';
 import { Reader } from './reader';
 import { Recollection, writeHalves } from './recollection';
 import { RouteMaker, type Files, type Route } from './route';
@@ -122,6 +123,7 @@ export class Plan {
       out,
       (use) => this.score.rateOf(use),
       files,
+      narrowLives(this.score.possible().map(({ use }) => use)),
     );
   }
 

@@ -2,6 +2,7 @@ import type { Engine } from '../engine';
 import type { ColourTable } from '../formats/cube';
 import type { Importer } from '../frame/import';
 import { ScaledImporter, type Part } from '../frame/scaled-import';
+import type { SincWindow } from '../frame/resample';
 import type { Surface } from '../frame/surface';
 import { TurnedImporter, type Placing } from '../frame/turned-import';
 import { inputColour, needsColour, type InputColour } from '../shot/input-colour';
@@ -49,8 +50,8 @@ export class Reader {
     return this.level && !this.preparation.moves?.length && isWhole(this.preparation.framing ?? WHOLE) && !needsColour(this.preparation);
   }
 
-  /** What reads the footage as a picture of `size`. */
-  work(size: Size): Work {
+  /** What reads the footage as a picture of `size`. @param window of the filter across, into a line raster */
+  work(size: Size, window: SincWindow): Work {
     const colour = this.inputColour();
     const whole = this.level && !this.preparation.moves?.length && isWhole(this.preparation.framing ?? WHOLE);
     const sameSize = this.importer.width === size.width && this.importer.height === size.height;
@@ -58,8 +59,9 @@ export class Reader {
     if (whole && sameSize && sameShape)
       return { name: 'read', domain: 'display', footprint: 'point', size, run: (surface) => this.finish(surface, colour, () => this.importer.run(surface)) };
     if (this.level) {
-      const key = sizeKey(size);
-      const reader = this.scaled.get(key) ?? new ScaledImporter(this.engine, this.importer, size.width, size.height, key !== sizeKey(this.out));
+      const flat = sizeKey(size) === sizeKey(this.out) ? undefined : window;
+      const key = `${sizeKey(size)},${flat?.reach}`;
+      const reader = this.scaled.get(key) ?? new ScaledImporter(this.engine, this.importer, size.width, size.height, flat);
       this.scaled.set(key, reader);
       const run = (surface: Surface): void => {
         reader.take(this.part());

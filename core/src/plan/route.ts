@@ -1,6 +1,6 @@
 import type { Engine, Store } from '../engine';
 import type { Exporter } from '../frame/export';
-import { cubicTaps, flatTaps, Resampler, SHORT_REACH, whole as wholePlane, type Taps } from '../frame/resample';
+import { COARSE, cubicTaps, FLAT, flatTaps, NARROW, Resampler, whole as wholePlane, type SincWindow, type Taps } from '../frame/resample';
 import type { Surface } from '../frame/surface';
 import { RecorderPath } from '../frame/recorder';
 import { resolveValues, type ResolvedUse } from '../look/resolve';
@@ -65,6 +65,7 @@ export class RouteMaker {
     private readonly out: Size,
     private readonly rateOf: (use: ResolvedUse) => number,
     private readonly files: Files,
+    private readonly narrow: ReadonlySet<number>,
   ) {
     this.domains = new DomainChanger(engine, (bytes) => this.reserve(bytes));
   }
@@ -95,18 +96,22 @@ export class RouteMaker {
       }
       domain = to;
     };
-    const resize = (to: Size): void => {
+    /** The filter into a life's raster, and out of it: what was added to its luma after its limit must have been recorded. */
+    const windowInto = (life: number): SincWindow => (this.narrow.has(life) ? NARROW : FLAT);
+    const windowOutOf = (life: number): SincWindow => (domain === 'rf' ? windowInto(life) : FLAT);
+    const resize = (to: Size, left: number, entered: number): void => {
       if (same(size, to)) return;
+      const window = windowOutOf(left) === NARROW ? NARROW : windowInto(entered);
       // What was played stays luma and colour differences till then: these have no fine detail.
       const played = domain === 'video' || domain === 'rf';
       change(played ? 'video' : 'display');
-      works.push(this.resize(size, to, domain));
+      works.push(this.resize(size, to, domain, window));
       size = to;
       change('display');
     };
-    works.push(this.reader.work(size));
+    works.push(this.reader.work(size, live.length ? windowInto(live[0]!.use.life) : FLAT));
     live.forEach(({ use, strength }, i) => {
-      resize(workingSize(use, this.out));
+      resize(workingSize(use, this.out), live[i - 1]?.use.life ?? use.life, use.life);
       // On a tape there is nothing to lay a picture over.
       const outer = (use.use.blend ?? 'normal') !== 'normal' && use.trait.domain !== 'rf' ? 'display' : domainFor(use.trait, domain);
       // Another life has a tape of its own.
@@ -121,10 +126,12 @@ export class RouteMaker {
     });
     const played = (domain as Domain) === 'video' || (domain as Domain) === 'rf';
     const written = played && this.output().takesVideo ? 'video' : 'display';
+    const lastLife = live.at(-1)?.use.life ?? -1;
+    const window = windowOutOf(lastLife);
     if (written === 'video') change(written);
-    if (written === 'video' && !same(size, this.out)) works.push(...this.resizeToFile(size));
+    if (written === 'video' && !same(size, this.out)) works.push(...this.resizeToFile(size, window));
     else {
-      resize(this.out);
+      resize(this.out, lastLife, -1);
       change(written);
       works.push({ name: 'write', domain, footprint: 'point', size, run: (surface) => this.output().run(surface, written) });
     }
@@ -168,9 +175,8 @@ export class RouteMaker {
     return this.own(this.engine.store());
   }
 
-  private resize(from: Size, to: Size, domain: Domain): Work {
-    const first = this.resampler(from, to);
-    const others = domain === 'video' ? this.resampler(from, to, SHORT_REACH) : first;
+  private resize(from: Size, to: Size, domain: Domain, window: SincWindow): Work {
+    const resamplers = [0, 1, 2].map((plane) => this.resampler(plane, from, to, domain === 'video' && plane > 0 ? COARSE : window));
     this.canvases.whole(from);
     return {
       name: 'resize',
@@ -180,7 +186,7 @@ export class RouteMaker {
       size: to,
       run: (surface) => {
         const before = this.canvases.whole(from);
-        [first, others, others].forEach((resampler, i) =>
+        resamplers.forEach((resampler, i) =>
           resampler.runFrom(surface.planes[i]!, surface.stride, wholePlane(before.planes[i]!, before.stride, before.height), surface.top, surface.bottom),
         );
       },
@@ -188,11 +194,11 @@ export class RouteMaker {
   }
 
   /** What was played, to a file of luma and colour differences: each plane goes from the raster to its own size there. */
-  private resizeToFile(from: Size): Work[] {
+  private resizeToFile(from: Size, window: SincWindow): Work[] {
     const to = this.out;
     const { x, y } = this.output().colourHalved;
-    const luma = this.resampler(from, to);
-    const colour = this.resampler(from, to, SHORT_REACH, { x, y });
+    const luma = this.resampler(0, from, to, window);
+    const colour = [1, 2].map((plane) => this.resampler(plane, from, to, COARSE, { x, y }));
     this.canvases.whole(from);
     return [
       { name: 'video to file', domain: 'video', footprint: 'point', size: from, run: (surface) => this.output().toFile(surface) },
@@ -206,7 +212,7 @@ export class RouteMaker {
           const before = this.canvases.whole(from);
           const source = (plane: number) => wholePlane(before.planes[plane]!, before.stride, before.height);
           luma.runFrom(surface.planes[0], surface.stride, source(0), surface.top, surface.bottom);
-          for (const plane of [1, 2]) colour.runFrom(surface.planes[plane]!, surface.stride, source(plane), surface.top >> y, (surface.bottom + y) >> y);
+          colour.forEach((resampler, i) => resampler.runFrom(surface.planes[i + 1]!, surface.stride, source(i + 1), surface.top >> y, (surface.bottom + y) >> y));
           this.output().runSized(surface);
         },
       },
@@ -214,15 +220,15 @@ export class RouteMaker {
   }
 
   /**
-   * @param reach half the filter across, in samples of the coarser side
+   * @param plane each has its own @param window of the filter across
    * @param halved how often the result is halved, across and down: every second sample across, as a file's colour stands, and the middle of two rows
    */
-  private resampler(from: Size, to: Size, reach?: number, halved = { x: 0, y: 0 }): Resampler {
-    const key = `${sizeKey(from)}>${sizeKey(to)},${reach},${halved.x},${halved.y}`;
+  private resampler(plane: number, from: Size, to: Size, window: SincWindow, halved = { x: 0, y: 0 }): Resampler {
+    const key = `${plane},${sizeKey(from)}>${sizeKey(to)},${window.reach},${halved.x},${halved.y}`;
     let made = this.resizers.get(key);
     if (!made) {
       // One of the two is a line raster.
-      const [across, down] = this.taps(from, to, reach, halved);
+      const [across, down] = this.taps(from, to, window, halved);
       made = this.own(new Resampler(this.engine, from.width, from.height));
       made.aim(across, down);
       this.resizers.set(key, made);
@@ -230,11 +236,11 @@ export class RouteMaker {
     return made;
   }
 
-  private taps(from: Size, to: Size, reach: number | undefined, { x, y }: { readonly x: number; readonly y: number }): [Taps, Taps] {
+  private taps(from: Size, to: Size, window: SincWindow, { x, y }: { readonly x: number; readonly y: number }): [Taps, Taps] {
     const [wide, high] = [from.width / to.width, from.height / to.height];
     return [
       // A halved sample stands on the first of its two, so half a sample of luma before their middle.
-      flatTaps((to.width + x) >> x, x ? -wide / 2 : 0, wide * 2 ** x, this.engine.kernels.sin, reach),
+      flatTaps((to.width + x) >> x, x ? -wide / 2 : 0, wide * 2 ** x, this.engine.kernels.sin, window),
       cubicTaps((to.height + y) >> y, 0, high * 2 ** y),
     ];
   }

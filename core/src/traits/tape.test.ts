@@ -34,6 +34,21 @@ describe('the raster itself', () => {
       expect(abs(dB(amplitude(plane, width, f * LINE_US, [100, 200, 300]) / 0.2))).toBeLessThan(0.2);
     }
   });
+
+  test.each([1920, 1440])('costs no more where luma ends long before it, by a shorter filter, and nothing finer comes back as another, on a picture %d wide', (width) => {
+    const tape: TraitUse = { trait: 'tape-noise', settings: { luma: 60, colour: 60, hue: 0 } };
+    const worn = (use: Partial<TraitUse>, f: number): Float32Array =>
+      wornLuma([{ trait: 'luma-bandwidth', settings: { limit: 3.5 }, ...use }, tape], 'vhs625', width, 576, sine(f, width));
+    const rows = [100, 200, 300];
+    for (const f of [0.5, 1.5, 2.5, 3.2]) {
+      const [short, long] = [worn({}, f), worn({ when: [{ from: 0, to: 10 }] }, f)];
+      expect(sameBits([short], [long])).toBe(false);
+      expect(abs(dB(amplitude(short, width, f * LINE_US, rows) / amplitude(long, width, f * LINE_US, rows)))).toBeLessThan(0.12);
+    }
+    for (const f of [10, 11, 12]) expect(dB(amplitude(worn({}, f), width, (13.5 - f) * LINE_US, rows) / 0.2)).toBeLessThan(-40);
+    // Nor does what is on the tape stand twice in the result.
+    expect(dB(amplitude(worn({}, 2.5), width, (13.5 - 2.5) * LINE_US, rows) / 0.2)).toBeLessThan(-40);
+  });
 });
 
 describe('tape noise', () => {

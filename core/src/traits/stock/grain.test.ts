@@ -100,6 +100,17 @@ describe('grain', () => {
     expect(abs(correlation(first!, second!))).toBeLessThan(0.02);
   });
 
+  test('is another on each of many pictures, and in each layer', () => {
+    const frame = signalFrame('grey', 160, 120, midGrey);
+    const pictures = Array.from({ length: 24 }, (_, n) => wear(engine, lookOf([{ trait: 'grain', settings: { ...settings, colour: 1 } }]), frame, 1000 + n));
+    const planes = pictures.flat();
+    const all = planes.flatMap((a, i) => planes.slice(i + 1).map((b) => abs(correlation(a, b))));
+    expect(Math.max(...all)).toBeLessThan(0.08);
+    // Each of them has as much of it.
+    const levels = planes.map((plane) => rms(plane));
+    expect(Math.max(...levels) / Math.min(...levels)).toBeLessThan(1.05);
+  });
+
   test('repeats nowhere in the picture', () => {
     const width = 512;
     const [plane] = wear(engine, lookOf([{ trait: 'grain', settings }]), signalFrame('grey', width, 512, midGrey));

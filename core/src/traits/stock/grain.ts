@@ -1,15 +1,11 @@
 import { WIDTH_TO_SIGMA } from '../../frame/blur';
-import { NoiseField } from '../../frame/noise';
-import { floatStride, rowAt } from '../../frame/surface';
-import { hash } from '../../random/random';
+import { NoiseSheet } from '../../frame/noise-sheet';
+import { rowAt } from '../../frame/surface';
 import { micrometres, readySettings, share, thousandths, toggle } from '../settings';
 import { perSettings, trait, type Values } from '../trait';
 
 /** Granularity is read through a round aperture of this diameter in um (ISO 10505). */
 const APERTURE = 48;
-
-/** Rows whose noise is made at a time. */
-const TOGETHER = 4;
 
 const settings = {
   rms: thousandths({ name: 'Granularity', says: 'RMS density × 1000 through a 48 µm aperture, at mid-grey', default: 9, max: 40 }),
@@ -25,7 +21,7 @@ const settings = {
  * Film grain: noise in density whose RMS through a 48 um aperture is what is set, whatever the size of a pixel on the
  * gate (Selwyn: RMS x sqrt(area) is constant), and whose size is the half width of its correlating bell. White noise of
  * spectral density S, blurred by a bell, reads RMS^2 = S * admittance through the aperture; a pixel of side p holds its
- * mean over p^2, so the white field a pixel needs has RMS sqrt(S) / p.
+ * mean over p^2, so the white field a pixel needs has RMS sqrt(S) / p. Fields are sums of two windows of a sheet that is made once.
  */
 export const grain = trait({
   id: 'grain',
@@ -38,37 +34,30 @@ export const grain = trait({
   footprint: 'point',
   idle: (s) => s.rms === 0 || (s.shadows === 0 && s.middles === 0 && s.highlights === 0),
   presets: readySettings({ rms: 4 }, { rms: 24, size: 16 }),
-  prepare({ engine, units, seed, store, own }) {
+  prepare({ engine, units, seed, own }) {
     const k = engine.kernels;
-    const { width } = units;
+    const { width, height } = units;
     const pixel = units.micrometresPerPixel;
-    const fields = [0, 1, 2].map(() => own(new NoiseField(engine)));
+    const sheet = own(new NoiseSheet(engine));
     const ofSettings = perSettings((s: Values<typeof settings>) => {
       const sigma = (s.size * pixel) / WIDTH_TO_SIGMA;
-      const white = s.rms / Math.sqrt(admittance(sigma, k.exp)) / pixel;
-      for (const field of fields) field.shape(width, sigma / pixel);
+      sheet.shape(width, height, sigma / pixel);
+      const white = (s.rms / Math.sqrt(admittance(sigma, k.exp)) / pixel) * sheet.unit;
       // Unit variance of each layer: own^2 + 2 own shared + 3 shared^2 = 1.
       const shared = (Math.sqrt(3 - 2 * s.colour * s.colour) - s.colour) / 3;
       // Parabola through the three tones at 0, 1/2 and 1.
       const [h, m, d] = [s.highlights * white, s.middles * white, s.shadows * white];
       return { shared, response: [h, -3 * h + 4 * m - d, 2 * h - 4 * m + 2 * d] as const };
     });
-    const stride = floatStride(width);
-    const noise = [0, 1, 2].map(() => store().at(TOGETHER * stride));
 
     return ({ surface, picture, settings: s }) => {
       const { shared, response } = ofSettings(s);
-      const shown = s.frozen ? 0 : picture;
-      const used = s.colour === 0 ? 1 : 3;
-      for (let top = surface.top; top < surface.bottom; top += TOGETHER) {
-        const count = Math.min(TOGETHER, surface.bottom - top);
-        for (let field = 0; field < used; field++) fields[field]!.fill(noise[field]!, stride, hash(seed, shown, field), top, count);
-        for (let i = 0; i < count; i++) {
-          const [r, g, b] = [rowAt(surface, 0, top + i), rowAt(surface, 1, top + i), rowAt(surface, 2, top + i)];
-          const at = i * stride;
-          if (used === 1) k.grainRowGrey(r, g, b, noise[0]! + at, width, ...response);
-          else k.grainRow(r, g, b, noise[0]! + at, noise[1]! + at, noise[2]! + at, width, s.colour, shared, ...response);
-        }
+      const [a0, b0, a1, b1, a2, b2] = sheet.windows(seed, s.frozen ? 0 : picture, s.colour === 0 ? 1 : 3) as [number, number, number, number, number, number];
+      for (let y = surface.top; y < surface.bottom; y++) {
+        const [r, g, b] = [rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y)];
+        const at = y * sheet.rowBytes;
+        if (s.colour === 0) k.grainRowGrey(r, g, b, a0 + at, b0 + at, width, ...response);
+        else k.grainRow(r, g, b, a0 + at, b0 + at, a1 + at, b1 + at, a2 + at, b2 + at, width, s.colour, shared, ...response);
       }
     };
   },

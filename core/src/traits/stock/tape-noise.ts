@@ -35,29 +35,20 @@ export const tapeNoise = trait({
   prepare({ engine, units, seed, recorder, store }) {
     const k = engine.kernels;
     const { width, height } = units;
-    const [white, smooth, turn] = [store(), store(), store()];
+    const white = store();
     const ofSettings = perSettings((s: Values<typeof settings>) => {
       // A mean over n samples is alike over n samples: its autocorrelation is a triangle that is at half its height there.
       const radius = Math.max(0, Math.round((s.length - 1) / 2));
       const lead = (radius + 3) & ~1;
       const bytes = (width + 2 * lead + 32) * 4;
-      const colour = ratio(s.colour, k.pow) * Math.sqrt(2 * radius + 1);
-      return { radius, lead, colour, noise: ratio(s.luma, k.pow) / recorder!.noiseGain, white: white.at(bytes), smooth: smooth.at(bytes) };
+      const colour = ratio(s.colour, k.pow) / Math.sqrt(2 * radius + 1);
+      return { radius, lead, colour, noise: ratio(s.luma, k.pow) / recorder!.noiseGain, white: white.at(bytes) };
     });
     /** The slow part of the hue's wandering over a picture, at even places down it. */
     const slow = perSettings((picture: number) => {
       const own = hash(seed, picture, 7);
       return Array.from({ length: HUE_NODES + 1 }, (_, i) => wander(k, own, i / HUE_NODES, HUE_WAVES / 2));
     });
-    const matrix = turn.floats([1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0]);
-    const rotation = (c: number, n: number): number => {
-      const { samples } = engine;
-      const at = matrix >> 2;
-      samples[at + 4] = samples[at + 8] = c;
-      samples[at + 5] = -n;
-      samples[at + 7] = n;
-      return matrix;
-    };
     return ({ surface, picture, settings: s, channel }) => {
       const of = ofSettings(s);
       const nodes = slow(picture);
@@ -65,15 +56,13 @@ export const tapeNoise = trait({
         channel.addNoise(y, of.noise);
         for (const plane of [1, 2]) {
           k.whiteRow(of.white, width + 2 * of.lead, hash(seed, picture, y, plane), -of.lead);
-          k.boxRow(of.smooth, of.white + of.lead * 4, width, of.radius);
-          k.addRow(rowAt(surface, plane, y), of.smooth, width, of.colour);
+          k.addWindowRow(rowAt(surface, plane, y), of.white + of.lead * 4, width, of.radius, of.colour);
         }
         if (s.hue === 0) continue;
         const at = (y / height) * HUE_NODES;
         const node = Math.floor(at);
         const angle = s.hue * (0.8 * (nodes[node]! + (nodes[node + 1]! - nodes[node]!) * (at - node)) + 0.6 * bell(seed, picture, y, 8));
-        const [c, n] = [k.cos(angle), k.sin(angle)];
-        k.matrixRow(rowAt(surface, 0, y), rowAt(surface, 1, y), rowAt(surface, 2, y), width, rotation(c, n));
+        k.rotateRow(rowAt(surface, 1, y), rowAt(surface, 2, y), width, k.cos(angle), k.sin(angle));
       }
     };
   },
