@@ -4,20 +4,45 @@ import { once } from 'node:events';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { text } from 'node:stream/consumers';
 import { setTimeout as pause } from 'node:timers/promises';
 import { startCluster } from '../cluster.mjs';
 import { openApp } from '../../e2e/stage.mjs';
-import { table } from './clock.mjs';
+import { middle, table } from './clock.mjs';
 
 const ROUNDS = 3;
 /** Of 8 s of film: four segments. */
 const SLOWED = 0.25;
-/** So many of it in a row are a film of twelve. */
-const IN_A_ROW = 3;
+/** So many of it in a row are a film that nobody ends meanwhile. */
+const IN_A_ROW = 40;
 const FILE = 'demo/footage/1-arrival-at-dusk.mp4';
 const LOOK = 'home-gauge';
 const SIZE = { width: 640, height: 360 };
+
+/** Who is at work in each part of a cycle: workers and bare programs, by their cores. Nobody is still for as long as a machine may be before it is gone. */
+const CYCLE = [{ workers: [0] }, { workers: [0, 1] }, { bare: [0] }, { bare: [0, 1] }, { workers: [1] }, { workers: [0, 1] }, { bare: [1] }, { bare: [0, 1] }];
+const PART_MS = 2500;
+const CYCLES = 22;
+const WARMING_MS = 20_000;
+
+/** A program that is held to a core, with those it starts, and can be made to stand still. */
+class Held {
+  constructor(core, args, env) {
+    this.child = spawn('taskset', ['-c', String(core), process.execPath, ...args], { env, stdio: ['ignore', 'pipe', 'inherit'], detached: true });
+    this.said = 0;
+    this.child.stdout.on('data', (bytes) => (this.said += bytes.length));
+    this.begun = once(this.child.stdout, 'data');
+  }
+
+  signal(name) {
+    process.kill(-this.child.pid, name);
+  }
+
+  async end() {
+    const gone = once(this.child, 'exit');
+    this.signal('SIGKILL');
+    await gone;
+  }
+}
 
 export async function measure({ core, media, root }) {
   const folder = await mkdtemp(join(tmpdir(), 'tin-ghost-bench-'));
@@ -26,49 +51,40 @@ export async function measure({ core, media, root }) {
   const app = await openApp(cluster.adminUrl);
   const look = core.shippedLook(LOOK);
   const send = (method, path, body) => app.api(path, { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+  const held = { workers: [], bare: [] };
   try {
     const [reel] = await app.api('/reels');
     const { id, revision } = await app.api(`/shots/${reel.shots[0].id}`);
     await send('PUT', `/shots/${id}/look`, { look, preparation: { speed: SLOWED }, revision });
+    const env = { ...process.env, DATABASE_URL: cluster.adminUrl, TIN_GHOST_MEDIA: app.media, TIN_GHOST_THREADS: '1' };
+    held.workers = [0, 1].map((core) => new Held(core, [join(root, 'server/dist/worker-main.mjs')], env));
+    held.bare = [0, 1].map((core) => new Held(core, [join(root, 'scripts/bench/wear-loop.mjs'), root, LOOK]));
+    const all = [...held.workers, ...held.bare];
+    await Promise.all(all.map(({ begun }) => begun));
+    const { id: print } = await send('POST', '/prints', { shotId: id, following: Array(IN_A_ROW - 1).fill(id), format: 'mp4', ...SIZE });
+    await pause(WARMING_MS);
 
-    /** Seconds that workers, each held to a core, take for a print. */
-    const struck = async (cores) => {
-      const env = { ...process.env, DATABASE_URL: cluster.adminUrl, TIN_GHOST_MEDIA: app.media, TIN_GHOST_THREADS: '1' };
-      const workers = cores.map((core) =>
-        spawn('taskset', ['-c', String(core), process.execPath, join(root, 'server/dist/worker-main.mjs')], { env, stdio: ['ignore', 'pipe', 'inherit'] }),
-      );
-      await Promise.all(workers.map((worker) => once(worker.stdout, 'data')));
-      const from = performance.now();
-      const { id: print } = await send('POST', '/prints', { shotId: id, following: Array(IN_A_ROW - 1).fill(id), format: 'mp4', ...SIZE });
-      while ((await app.api(`/prints/${print}`)).state !== 'done') await pause(100);
-      const seconds = (performance.now() - from) / 1000;
-      for (const worker of workers) {
-        const gone = once(worker, 'exit');
-        worker.kill();
-        await gone;
+    const counted = async ({ workers }) => (workers ? (await app.api(`/prints/${print}`)).done : held.bare.reduce((sum, { said }) => sum + said, 0));
+    const rates = CYCLE.map(() => []);
+    for (let cycle = 0; cycle < CYCLES; cycle++) {
+      for (const [i, part] of CYCLE.entries()) {
+        const at = [...(part.workers ?? []).map((n) => held.workers[n]), ...(part.bare ?? []).map((n) => held.bare[n])];
+        for (const one of all) one.signal(at.includes(one) ? 'SIGCONT' : 'SIGSTOP');
+        const [from, before] = [performance.now(), await counted(part)];
+        await pause(PART_MS);
+        rates[i].push(((await counted(part)) - before) / (performance.now() - from));
       }
-      return seconds;
-    };
-    /** Pictures a second that programs which only wear pictures make together, each held to a core: what the cores give at the most. */
-    const bare = async (cores) => {
-      const rates = cores.map(async (core) => {
-        const loop = spawn('taskset', ['-c', String(core), process.execPath, join(root, 'scripts/bench/wear-loop.mjs'), root, LOOK], { stdio: ['ignore', 'pipe', 'inherit'] });
-        return Number(await text(loop.stdout));
-      });
-      return (await Promise.all(rates)).reduce((sum, rate) => sum + rate);
-    };
-    const turns = [];
-    for (let round = 0; round < ROUNDS; round++) {
-      turns.push({ one: await struck([0]), two: await struck([0, 1]), rate: await bare([0]), rates: await bare([0, 1]) });
-      console.log(
-        `  ${Object.entries(turns.at(-1))
-          .map(([what, n]) => `${what} ${n.toFixed(1)}`)
-          .join(', ')}`,
-      );
     }
-    const [one, two] = ['one', 'two'].map((who) => Math.min(...turns.map((turn) => turn[who])));
-    const most = Math.max(...turns.map(({ rates }) => rates)) / Math.max(...turns.map(({ rate }) => rate));
-    const workers = ['one worker on one core', 'two, each on a core of its own'].map((what, i) => [what, [one, two][i].toFixed(1), (one / [one, two][i]).toFixed(2)]);
+    const { state } = await app.api(`/prints/${print}`);
+    if (state !== 'striking') throw new Error(`the print is ${state} where it should be under way`);
+    for (const one of all) await one.end();
+    /** In each cycle, pictures a second: the mean of some of its parts. */
+    const means = (parts) => Array.from({ length: CYCLES }, (_, cycle) => (1000 * parts.reduce((sum, i) => sum + rates[i][cycle], 0)) / parts.length);
+    const rows = (who, one, two) => [
+      [`one ${who} on one core (each of the two, in turn)`, middle(means(one)).toFixed(1), '1.00'],
+      [`two, each on a core of its own`, middle(means(two)).toFixed(1), middle(means(two).map((rate, cycle) => rate / means(one)[cycle])).toFixed(2)],
+    ];
+    const workers = [...rows('worker', [0, 4], [1, 5]), ...rows('program that only wears', [2, 6], [3, 7])];
 
     const footage = await media.probe(join(root, FILE));
     const film = media.filmOf({ footage, look, preparation: { speed: SLOWED }, container: 'mp4', ...SIZE });
@@ -89,8 +105,9 @@ export async function measure({ core, media, root }) {
       ratios.push((performance.now() - between) / (between - from));
     }
     const ratio = ratios.sort((a, b) => a - b)[(ROUNDS - 1) / 2];
-    return `## Machines\n\nA print of ${IN_A_ROW * film.frames} pictures of ${SIZE.width}x${SIZE.height}, Home gauge, ${IN_A_ROW * segments.length} segments, MP4, from its order to its end, server and database beside it on the same cores: the best of ${ROUNDS} turns each.\n\n${table(['who', 's', 'times one'], workers)}\n\nTwo programs that only wear pictures of that size by that look, each on a core of its own, made ${most.toFixed(2)} times as many a second as one (the best of the same turns): more these two cores do not give.\n\n${film.frames} of them on all cores, in segments and joined, takes ${ratio.toFixed(2)} times what it takes in one go.\n`;
+    return `## Machines\n\nPictures a second of a long print, ${SIZE.width}x${SIZE.height}, Home gauge, MP4, in segments, server and database beside it on the same cores; and of programs that do nothing but wear pictures of that size by that look, which is what the cores give at the most. All in turns of ${PART_MS / 1000} s, ${CYCLES} times around, whose turn it is not standing still; the middle of what each time around gave.\n\n${table(['who', 'pictures a second', 'times one'], workers)}\n\n${film.frames} pictures on all cores, in segments and joined, take ${ratio.toFixed(2)} times what they take in one go.\n`;
   } finally {
+    for (const one of [...held.workers, ...held.bare]) if (one.child.exitCode === null && one.child.signalCode === null) await one.end();
     await app.close();
     await cluster.stop();
     await rm(folder, { recursive: true, force: true });
