@@ -18,10 +18,22 @@ const FILE = 'demo/footage/1-arrival-at-dusk.mp4';
 const LOOK = 'home-gauge';
 const SIZE = { width: 640, height: 360 };
 
-/** Who is at work in each part of a cycle: workers and bare programs, by their cores. Nobody is still for as long as a machine may be before it is gone. */
-const CYCLE = [{ workers: [0] }, { workers: [0, 1] }, { bare: [0] }, { bare: [0, 1] }, { workers: [1] }, { workers: [0, 1] }, { bare: [1] }, { bare: [0, 1] }];
-const PART_MS = 2500;
-const CYCLES = 22;
+/** Who is at work in each part of a cycle, and for how long: workers and bare programs, by their cores. No worker stands still for so long that it would count as gone. */
+const CYCLE = [
+  { workers: [0], ms: 10_000 },
+  { workers: [0, 1], ms: 10_000 },
+  { workers: [1], ms: 10_000 },
+  { workers: [0, 1], ms: 10_000 },
+  { bare: [0], ms: 4000 },
+  { bare: [0, 1], ms: 4000 },
+  { workers: [0, 1], ms: 2000 },
+  { bare: [1], ms: 4000 },
+  { bare: [0, 1], ms: 4000 },
+  { workers: [0, 1], ms: 2000 },
+];
+/** Parts that are counted: one of the two and both, of workers and of bare programs. */
+const COUNTED = { workers: { one: [0, 2], two: [1, 3] }, bare: { one: [4, 7], two: [5, 8] } };
+const CYCLES = 8;
 const WARMING_MS = 20_000;
 
 /** A program that is held to a core, with those it starts, and can be made to stand still. */
@@ -71,7 +83,7 @@ export async function measure({ core, media, root }) {
         const at = [...(part.workers ?? []).map((n) => held.workers[n]), ...(part.bare ?? []).map((n) => held.bare[n])];
         for (const one of all) one.signal(at.includes(one) ? 'SIGCONT' : 'SIGSTOP');
         const [from, before] = [performance.now(), await counted(part)];
-        await pause(PART_MS);
+        await pause(part.ms);
         rates[i].push(((await counted(part)) - before) / (performance.now() - from));
       }
     }
@@ -84,7 +96,8 @@ export async function measure({ core, media, root }) {
       [`one ${who} on one core (each of the two, in turn)`, middle(means(one)).toFixed(1), '1.00'],
       [`two, each on a core of its own`, middle(means(two)).toFixed(1), middle(means(two).map((rate, cycle) => rate / means(one)[cycle])).toFixed(2)],
     ];
-    const workers = [...rows('worker', [0, 4], [1, 5]), ...rows('program that only wears', [2, 6], [3, 7])];
+    const { workers: ours, bare } = COUNTED;
+    const workers = [...rows('worker', ours.one, ours.two), ...rows('program that only wears', bare.one, bare.two)];
 
     const footage = await media.probe(join(root, FILE));
     const film = media.filmOf({ footage, look, preparation: { speed: SLOWED }, container: 'mp4', ...SIZE });
@@ -105,7 +118,7 @@ export async function measure({ core, media, root }) {
       ratios.push((performance.now() - between) / (between - from));
     }
     const ratio = ratios.sort((a, b) => a - b)[(ROUNDS - 1) / 2];
-    return `## Machines\n\nPictures a second of a long print, ${SIZE.width}x${SIZE.height}, Home gauge, MP4, in segments, server and database beside it on the same cores; and of programs that do nothing but wear pictures of that size by that look, which is what the cores give at the most. All in turns of ${PART_MS / 1000} s, ${CYCLES} times around, whose turn it is not standing still; the middle of what each time around gave.\n\n${table(['who', 'pictures a second', 'times one'], workers)}\n\n${film.frames} pictures on all cores, in segments and joined, take ${ratio.toFixed(2)} times what they take in one go.\n`;
+    return `## Machines\n\nPictures a second of a long print, ${SIZE.width}x${SIZE.height}, Home gauge, MP4, in segments, server and database beside it on the same cores; and of programs that do nothing but wear pictures of that size by that look, which is what the cores give at the most. All in turns of some seconds, ${CYCLES} times around, whose turn it is not standing still; the middle of what each time around gave.\n\n${table(['who', 'pictures a second', 'times one'], workers)}\n\n${film.frames} pictures on all cores, in segments and joined, take ${ratio.toFixed(2)} times what they take in one go.\n`;
   } finally {
     for (const one of [...held.workers, ...held.bare]) if (one.child.exitCode === null && one.child.signalCode === null) await one.end();
     await app.close();
