@@ -12,7 +12,7 @@ function response(d: v128, zero: v128, c0: v128, c1: v128, c2: v128): v128 {
   return f32x4.pmax(zero, f32x4.add(f32x4.mul(f32x4.add(f32x4.mul(c2, u), c1), u), c0));
 }
 
-/** Four samples of the sum of two windows of a sheet. */
+/** The first four of eight whole numbers, and the last. */
 // @ts-ignore: decorator
 @inline
 function low(sum: v128): v128 {
@@ -33,6 +33,15 @@ function layFour(r: usize, g: usize, b: usize, n0: v128, n1: v128, n2: v128, own
   v128.store(r, f32x4.add(dr, f32x4.mul(response(dr, zero, k0, k1, k2), f32x4.add(f32x4.mul(n0, own), all))));
   v128.store(g, f32x4.add(dg, f32x4.mul(response(dg, zero, k0, k1, k2), f32x4.add(f32x4.mul(n1, own), all))));
   v128.store(b, f32x4.add(db, f32x4.mul(response(db, zero, k0, k1, k2), f32x4.add(f32x4.mul(n2, own), all))));
+}
+
+/** d += response(d) * noise for eight samples of one layer. */
+// @ts-ignore: decorator
+@inline
+function layOne(p: usize, n0: v128, n1: v128, zero: v128, k0: v128, k1: v128, k2: v128): void {
+  const d0 = v128.load(p), d1 = v128.load(p, 16);
+  v128.store(p, f32x4.add(d0, f32x4.mul(response(d0, zero, k0, k1, k2), n0)));
+  v128.store(p, f32x4.add(d1, f32x4.mul(response(d1, zero, k0, k1, k2), n1)), 16);
 }
 
 /**
@@ -64,13 +73,10 @@ export function grainRowGrey(r: usize, g: usize, b: usize, a0: usize, b0: usize,
   const end = <usize>count << 2;
   for (let at: usize = 0, x: usize = 0; at < end; at += 32, x += 16) {
     const sum = i16x8.add_sat_s(v128.load(a0 + x), v128.load(b0 + x));
-    for (let half: usize = 0; half < 32; half += 16) {
-      const n = half == 0 ? low(sum) : high(sum);
-      const dr = v128.load(r + at + half), dg = v128.load(g + at + half), db = v128.load(b + at + half);
-      v128.store(r + at + half, f32x4.add(dr, f32x4.mul(response(dr, zero, k0, k1, k2), n)));
-      v128.store(g + at + half, f32x4.add(dg, f32x4.mul(response(dg, zero, k0, k1, k2), n)));
-      v128.store(b + at + half, f32x4.add(db, f32x4.mul(response(db, zero, k0, k1, k2), n)));
-    }
+    const n0 = low(sum), n1 = high(sum);
+    layOne(r + at, n0, n1, zero, k0, k1, k2);
+    layOne(g + at, n0, n1, zero, k0, k1, k2);
+    layOne(b + at, n0, n1, zero, k0, k1, k2);
   }
 }
 

@@ -92,12 +92,14 @@ export async function measure({ core, media, root }) {
     for (const one of all) await one.end();
     /** In each cycle, pictures a second: the mean of some of its parts. */
     const means = (parts) => Array.from({ length: CYCLES }, (_, cycle) => (1000 * parts.reduce((sum, i) => sum + rates[i][cycle], 0)) / parts.length);
-    const rows = (who, one, two) => [
-      [`one ${who} on one core (each of the two, in turn)`, middle(means(one)).toFixed(1), '1.00'],
-      [`two, each on a core of its own`, middle(means(two)).toFixed(1), middle(means(two).map((rate, cycle) => rate / means(one)[cycle])).toFixed(2)],
-    ];
-    const { workers: ours, bare } = COUNTED;
-    const workers = [...rows('worker', ours.one, ours.two), ...rows('program that only wears', bare.one, bare.two)];
+    const rows = (who, parts) => {
+      const [one, two] = [parts.one, parts.two].map((which) => middle(means(which)));
+      return [
+        [`one ${who} on one core (each of the two, in turn)`, one.toFixed(1), '1.00'],
+        ['two, each on a core of its own', two.toFixed(1), (two / one).toFixed(2)],
+      ];
+    };
+    const workers = [...rows('worker', COUNTED.workers), ...rows('program that only wears', COUNTED.bare)];
 
     const footage = await media.probe(join(root, FILE));
     const film = media.filmOf({ footage, look, preparation: { speed: SLOWED }, container: 'mp4', ...SIZE });

@@ -46,7 +46,7 @@ export interface SincWindow {
 /** Into a line raster and out of it: within 0.1 dB to 0.82 of the band (ITU-R BT.601: to 5.5 of 6.75 MHz). */
 export const FLAT: SincWindow = { reach: 7, beta: 3.6 };
 /** For what ends at 3.6 of those 6.75 MHz: within 0.02 dB till there; from 9.5 MHz on, where its mirror images stand, 50 dB down. */
-export const NARROW: SincWindow = { reach: 4, beta: 5.5 };
+export const NARROW: SincWindow = { reach: 4, beta: 5 };
 /** For what has no fine detail of its own: halved chroma, which ends at half the band. */
 export const COARSE: SincWindow = { reach: 3, beta: 3.6 };
 

@@ -3,7 +3,7 @@ import { beforeAll, describe, expect, test } from '@jest/globals';
 import type { Engine } from '../engine';
 import { newEngine } from '../testing';
 import { bellTaps, discTaps } from './blur';
-import { cubicTaps } from './resample';
+import { cubicTaps, FLAT, flatTaps, NARROW } from './resample';
 
 let engine: Engine;
 beforeAll(async () => {
@@ -75,6 +75,24 @@ describe('taps of a resampling', () => {
       expect(Array.from(starts)).toEqual([0, 1, 2, 3, 4, 5, 6].map((x) => x + first));
       expect(Array.from(weights)).toEqual(new Array(7).fill(1));
     }
+  });
+
+  test.each([
+    ['flat', FLAT, 5.5, 0.1, 8, 42],
+    ['narrow', NARROW, 3.6, 0.02, 9.5, 50],
+  ] as const)('by a sinc, %s, leave what a line raster must keep and nothing of its mirror images', (_, window, kept, most, images, down) => {
+    // A wave on the raster, made 64 times as fine: every phase of the filter.
+    const FINE = 64;
+    const { taps, starts, weights } = flatTaps(FINE, 0, 1 / FINE, engine.kernels.sin, window);
+    /** What is left of a wave of so many MHz, in dB, at that frequency itself: of the filter's own response. */
+    const response = (megahertz: number): number => {
+      let sum = 0;
+      for (let x = 0; x < FINE; x++)
+        for (let k = 0; k < taps; k++) sum += weights[x * taps + k]! * Math.cos((2 * Math.PI * megahertz * (starts[x]! + k - ((x + 0.5) / FINE - 0.5))) / 13.5);
+      return 20 * Math.log10(Math.abs(sum / FINE) + 1e-9);
+    };
+    for (let f = 0.1; f <= kept; f += 0.1) expect(Math.abs(response(f))).toBeLessThan(most);
+    for (let f = images; f <= 27; f += 0.1) expect(response(f)).toBeLessThan(-down);
   });
 
   test('between two samples are the cubic’s four', () => {

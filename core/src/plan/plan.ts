@@ -123,7 +123,7 @@ export class Plan {
       out,
       (use) => this.score.rateOf(use),
       files,
-      narrowLives(this.score.possible().map(({ use }) => use)),
+      narrowLives(this.score.uses),
     );
   }
 

@@ -99,9 +99,10 @@ export class RouteMaker {
     /** The filter into a life's raster, and out of it: what was added to its luma after its limit must have been recorded. */
     const windowInto = (life: number): SincWindow => (this.narrow.has(life) ? NARROW : FLAT);
     const windowOutOf = (life: number): SincWindow => (domain === 'rf' ? windowInto(life) : FLAT);
-    const resize = (to: Size, left: number, entered: number): void => {
+    let life = live[0]?.use.life ?? -1;
+    const resize = (to: Size, entered: number): void => {
       if (same(size, to)) return;
-      const window = windowOutOf(left) === NARROW ? NARROW : windowInto(entered);
+      const window = same(to, this.out) ? windowOutOf(life) : windowInto(entered);
       // What was played stays luma and colour differences till then: these have no fine detail.
       const played = domain === 'video' || domain === 'rf';
       change(played ? 'video' : 'display');
@@ -109,9 +110,10 @@ export class RouteMaker {
       size = to;
       change('display');
     };
-    works.push(this.reader.work(size, live.length ? windowInto(live[0]!.use.life) : FLAT));
+    works.push(this.reader.work(size, windowInto(life)));
     live.forEach(({ use, strength }, i) => {
-      resize(workingSize(use, this.out), live[i - 1]?.use.life ?? use.life, use.life);
+      resize(workingSize(use, this.out), use.life);
+      life = use.life;
       // On a tape there is nothing to lay a picture over.
       const outer = (use.use.blend ?? 'normal') !== 'normal' && use.trait.domain !== 'rf' ? 'display' : domainFor(use.trait, domain);
       // Another life has a tape of its own.
@@ -126,12 +128,11 @@ export class RouteMaker {
     });
     const played = (domain as Domain) === 'video' || (domain as Domain) === 'rf';
     const written = played && this.output().takesVideo ? 'video' : 'display';
-    const lastLife = live.at(-1)?.use.life ?? -1;
-    const window = windowOutOf(lastLife);
+    const window = windowOutOf(life);
     if (written === 'video') change(written);
     if (written === 'video' && !same(size, this.out)) works.push(...this.resizeToFile(size, window));
     else {
-      resize(this.out, lastLife, -1);
+      resize(this.out, life);
       change(written);
       works.push({ name: 'write', domain, footprint: 'point', size, run: (surface) => this.output().run(surface, written) });
     }

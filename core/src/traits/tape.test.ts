@@ -51,6 +51,18 @@ describe('the raster itself', () => {
   });
 });
 
+test('what comes onto a raster after its luma’s limit and is not recorded leaves it by the long filter, whatever follows', () => {
+  const width = 1920;
+  const fresh: TraitUse = { trait: 'noise', settings: { amount: 0.05 } };
+  for (const after of [[], [{ trait: 'vignette', act: 'screen' as const }]]) {
+    const worn = (use: Partial<TraitUse>): Float32Array =>
+      wornLuma([{ trait: 'luma-bandwidth', settings: { limit: 3.5 }, ...use }, fresh, ...after], 'vhs625', width, 576, () => 0.5);
+    const [short, long] = [worn({}), worn({ when: [{ from: 0, to: 10 }] })];
+    expect(rms(long)).toBeGreaterThan(0.01);
+    expect(rms(short.map((v, i) => v - long[i]!))).toBeLessThan(1e-5);
+  }
+});
+
 describe('tape noise', () => {
   const noise = (carrier: string, height: number, settings: Record<string, number>, width = 720, level = 0.5): Float32Array =>
     wornLuma([{ trait: 'tape-noise', settings: { colour: 60, hue: 0, ...settings } }], carrier, width, height, () => level);
