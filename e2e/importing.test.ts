@@ -121,6 +121,38 @@ test('footage that waits for another is worked on from its first frame: seen, st
   await press('Pause');
 }, 120_000);
 
+test('news of an import that come faster than the screen is drawn do it no harm: the last of them is told', async () => {
+  const { page } = stage();
+  const followed = await page.evaluateOnNewDocument(() => {
+    const Plain = EventSource;
+    window.EventSource = class extends Plain {
+      constructor(url: string | URL) {
+        super(url);
+        Object.assign(window, { followed: this });
+      }
+    };
+  });
+  const thrown: unknown[] = [];
+  page.on('pageerror', (error) => thrown.push(error));
+  const reel = await reelOf('Often', longFilm());
+  await pictureOf(page);
+  await page.removeScriptToEvaluateOnNewDocument(followed.identifier);
+  const [{ medium }] = (await shotsOf(reel)) as [ShotNow];
+  // Where a page has been held up its news wait in a row, and nothing else has a turn between them but what each leads to at once.
+  const told = await page.evaluate(async (id) => {
+    const { followed } = window as unknown as { followed: EventSource };
+    for (let n = 0; n < 300; n++) {
+      followed.dispatchEvent(new MessageEvent('message', { data: JSON.stringify({ type: 'media', id, state: 'working', progress: 0.5 + n / 1000, error: null }) }));
+      for (let turn = 0; turn < 5; turn++) await Promise.resolve();
+    }
+    return document.querySelector('[data-importing]')?.textContent;
+  }, medium.id);
+  expect(thrown).toEqual([]);
+  expect(told).toContain('importing, 79 %');
+  await press('Cancel import');
+  await page.waitForFunction(() => document.body.innerText.includes('Footage goes here'), { timeout: 10_000 });
+}, 90_000);
+
 test('an import tells how long it goes on while its picture is seen, and is cancelled: nothing is left of it', async () => {
   const { app, page } = stage();
   const reel = await reelOf('Long', longFilm());

@@ -1,7 +1,5 @@
-import { useMemo } from 'react';
 import { create } from 'zustand';
 import useSWR, { mutate, preload } from 'swr';
-import { livePrints, liveShots, useLive } from './live';
 import type { Problem } from '@tin-ghost/core';
 import type { Bin, ErrorAnswer, ErrorCode, Machine, Print, Reel, ReelSummary, Reference, Session, StoredFont, StoredLook, StoredPlate, StoredTable } from '@tin-ghost/contract';
 import { texts } from '../messages/api';
@@ -44,44 +42,24 @@ export async function api<T>(path: string, init: { method?: string; body?: unkno
 
 const get = <T>(path: string): Promise<T> => api<T>(path);
 
-/** All reels, with how far their footage has come at this moment. */
-export function useReels() {
-  const { data, error } = useSWR<ReelSummary[], ApiError>('/reels', get);
-  const live = useLive((s) => s.media);
-  return { data: useMemo(() => data?.map((reel) => ({ ...reel, shots: liveShots(reel.shots, live) })), [data, live]), error };
-}
+export const useReels = () => useSWR<ReelSummary[], ApiError>('/reels', get);
 
 /** Asks for what a screen shows before the screen is loaded. */
 export const askAhead = (path: string): void => void Promise.resolve(preload(path, get)).catch(() => undefined);
 
-/** One reel, with how far its footage has come at this moment. */
-export function useReel(id: string) {
-  const { data, error } = useSWR<Reel, ApiError>(`/reels/${id}`, get);
-  const live = useLive((s) => s.media);
-  return { data: useMemo(() => data && { ...data, shots: liveShots(data.shots, live) }, [data, live]), error };
-}
+export const useReel = (id: string) => useSWR<Reel, ApiError>(`/reels/${id}`, get);
 
 /** Whether the server is behind a password; undefined until that is known. */
 export const useServerSession = (): Session | undefined => useSWR<Session, ApiError>('/session', get, { revalidateOnFocus: false }).data;
 
-/** All prints, with how far they are at this moment. */
-export function usePrints() {
-  const { data, error } = useSWR<Print[], ApiError>('/prints', get);
-  const live = useLive((s) => s.prints);
-  return { data: useMemo(() => data && livePrints(data, live), [data, live]), error };
-}
+export const usePrints = () => useSWR<Print[], ApiError>('/prints', get);
 
 /** Who takes work, and what each does: asked for anew while it is looked at. */
 export const useMachines = () => useSWR<Machine[], ApiError>('/machines', get, { refreshInterval: 1500 });
 
 export const useLooks = () => useSWR<StoredLook[], ApiError>('/looks', get);
 
-/** Plates, with how far those that are being imported have come. */
-export function usePlates() {
-  const { data, error } = useSWR<StoredPlate[], ApiError>('/plates', get);
-  const live = useLive((s) => s.media);
-  return { data: useMemo(() => data && liveShots(data, live), [data, live]), error };
-}
+export const usePlates = () => useSWR<StoredPlate[], ApiError>('/plates', get);
 
 /** What was deleted and can be put back. */
 export const useBin = () => useSWR<Bin, ApiError>('/bin', get);
@@ -91,11 +69,7 @@ export const useFonts = () => useSWR<StoredFont[], ApiError>('/fonts', get);
 export const useTables = () => useSWR<StoredTable[], ApiError>('/tables', get);
 
 /** References of a reel and those that ship; without a reel, all there are. */
-export function useReferences(reel?: string) {
-  const { data, error } = useSWR<Reference[], ApiError>(reel ? `/references?reel=${reel}` : '/references', get);
-  const live = useLive((s) => s.media);
-  return { data: useMemo(() => data && liveShots(data, live), [data, live]), error };
-}
+export const useReferences = (reel?: string) => useSWR<Reference[], ApiError>(reel ? `/references?reel=${reel}` : '/references', get);
 
 /** Sends a .cube file to be kept. Throws ApiError with the line and the reason where it is none. */
 export async function sendTable(file: File): Promise<StoredTable> {

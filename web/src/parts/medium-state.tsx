@@ -1,6 +1,6 @@
 import type { Medium } from '@tin-ghost/contract';
+import { useImportLeft, useLiveMedium } from '../api/live';
 import { timeLeft } from './amounts';
-import { useTimeLeft } from './time-left';
 import { texts } from '../messages/parts';
 
 /** How far footage has come in, or why it has not. */
@@ -21,16 +21,20 @@ export function MediumState({ medium }: { medium: Medium }) {
   );
 }
 
-/** How far it has come, in words; as long as nothing is done of it, it waits for others. */
-export const importWords = ({ state, progress }: Medium): string => (state === 'working' && progress > 0 ? texts.importing(Math.floor(progress * 100)) : texts.waiting);
+/** How far footage has come in, in words; as long as nothing is done of it, it waits for others. */
+export function ImportWords({ medium }: { medium: Medium }) {
+  const { state, progress } = useLiveMedium(medium);
+  return state === 'working' && progress > 0 ? texts.importing(Math.floor(progress * 100)) : texts.waiting;
+}
 
 /** How far footage has come in, in words and as a bar. */
 export function Importing({ medium }: { medium: Medium }) {
-  const { progress } = medium;
-  const left = useTimeLeft(progress);
+  const { progress } = useLiveMedium(medium);
+  const left = useImportLeft(medium.id);
   return (
     <>
-      {left === undefined ? importWords(medium) : `${importWords(medium)}, ${timeLeft(left)}`}
+      <ImportWords medium={medium} />
+      {left !== undefined && `, ${timeLeft(left)}`}
       <progress className="block h-1 w-full accent-oxide" value={progress} />
     </>
   );

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { isImages, isLoop, isUnderWay, printEnding, type Print } from '@tin-ghost/contract';
 import { api, refresh, usePrints } from '../api/client';
+import { useLivePrint } from '../api/live';
 import { fileSize, timeLeft } from '../parts/amounts';
 import { Button } from '../parts/button';
 import { Page, PageLink } from '../parts/page';
@@ -51,7 +52,8 @@ export function Prints() {
 }
 
 /** @param first whether it comes before all others that are under way */
-function PrintRow({ print, first }: { print: Print; first: boolean }) {
+function PrintRow({ print: fetched, first }: { print: Print; first: boolean }) {
+  const print = useLivePrint(fetched);
   const [watching, setWatching] = useState(false);
   const shown = SHOWN[printEnding(print.settings, print.total)];
   const act =

@@ -8,7 +8,7 @@ import { api } from '../api/client';
 import { told, UNDO_MS } from '../api/told';
 import { Button } from '../parts/button';
 import { MenuButton } from '../parts/context-menu';
-import { importWords } from '../parts/medium-state';
+import { ImportWords } from '../parts/medium-state';
 import { NameField } from '../parts/name-field';
 import { useSortableItem } from '../parts/sortable-list';
 import { exportCut } from './cut/export-cut';
@@ -92,15 +92,21 @@ export function ReelRow({ reel, onMove }: { reel: ReelSummary; onMove: (by: -1 |
           >
             {shot.medium.state === 'ready' && <img draggable={false} src={`/api/media/${shot.medium.id}/poster`} alt="" className="h-full w-full object-cover" />}
             <span className="absolute inset-x-0 bottom-0 truncate bg-[#1b1e1f]/80 px-1.5 py-0.5 text-[13px] text-[#e6e8e7]">
-              {shot.medium.state === 'ready'
-                ? shot.name
-                : shot.medium.state === 'failed'
-                  ? `${shot.name}: ${shot.medium.error ?? ''}`
-                  : `${shot.name}, ${importWords(shot.medium)}`}
+              <ShotState shot={shot} />
             </span>
           </span>
         ))}
       </Link>
     </li>
+  );
+}
+
+function ShotState({ shot: { name, medium } }: { shot: ReelSummary['shots'][number] }) {
+  if (medium.state === 'ready') return name;
+  if (medium.state === 'failed') return `${name}: ${medium.error ?? ''}`;
+  return (
+    <>
+      {name}, <ImportWords medium={medium} />
+    </>
   );
 }

@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { StoredPlate } from '@tin-ghost/contract';
+import type { Medium, StoredPlate } from '@tin-ghost/contract';
 import { api, refresh, usePlates } from '../../api/client';
+import { useLiveMedium } from '../../api/live';
 import { bringPlates } from '../../api/upload';
 import { FileButton } from '../../parts/file-button';
 import { proposedBlend } from './plate-blend';
@@ -84,7 +85,7 @@ export function PlateField({ label, value, onChange }: Props) {
       )}
       {coming && (
         <p role="status" className="text-[13px] text-faint">
-          {texts.importingPlate(arrived ? Math.round(arrived.medium.progress * 100) : null)}
+          {arrived ? <ImportedShare medium={arrived.medium} /> : texts.importingPlate(null)}
         </p>
       )}
       {lost && (
@@ -95,3 +96,5 @@ export function PlateField({ label, value, onChange }: Props) {
     </div>
   );
 }
+
+const ImportedShare = ({ medium }: { medium: Medium }) => texts.importingPlate(Math.round(useLiveMedium(medium).progress * 100));
