@@ -55,6 +55,7 @@ export interface CodingOptions {
 }
 
 const TAGS = ['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv'];
+const RGB_TAGS = ['-colorspace', 'rgb', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'pc'];
 /** ProRes and DNxHR write into each picture's header what the picture says of itself. */
 const TAGGED = (): string[] => ['setparams=colorspace=bt709:color_primaries=bt709:color_trc=bt709:range=tv'];
 
@@ -170,7 +171,7 @@ const CODERS: Record<Coding, Coder> = {
     containers: ['mkv'],
     depths: [8, 10, 16],
     planes: 'rgb',
-    pictures: ({ width, height }) => ['-c:v', 'ffv1', '-level', '3', ...(width >= 64 && height >= 64 ? ['-slices', '4'] : []), '-slicecrc', '1', '-g', '1'],
+    pictures: ({ width, height }) => ['-c:v', 'ffv1', '-level', '3', ...(width >= 64 && height >= 64 ? ['-slices', '4'] : []), '-slicecrc', '1', '-g', '1', ...RGB_TAGS],
   },
   png: {
     containers: ['png'],

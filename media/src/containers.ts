@@ -14,8 +14,8 @@ interface Kind {
   readonly file: readonly string[];
   /** ffmpeg's name of the file that a segment of pictures alone is in; its own where it is not said. */
   readonly segment?: string;
-  /** Whether it tells the timecode of its first picture. */
-  readonly timed?: boolean;
+  /** How it tells the timecode of its first picture: as its format does, or by the pictures' tag. */
+  readonly timed?: 'own' | 'tag';
 }
 
 /** Each picture is a file: told so that none is mistaken for the pattern of many. */
@@ -25,11 +25,11 @@ const PCM = ['-c:a', 'pcm_s16le'] as const;
 const HZ_48000 = ['-ar', '48000'] as const;
 
 const KINDS: Record<Container, Kind> = {
-  mp4: { kind: 'film', endings: ['mp4'], file: ['-movflags', '+faststart', '-c:a', 'aac', '-b:a', '192k', '-f', 'mp4'], segment: 'mp4' },
+  mp4: { kind: 'film', endings: ['mp4'], file: ['-movflags', '+faststart', '-c:a', 'aac', '-b:a', '192k', '-f', 'mp4'], segment: 'mp4', timed: 'own' },
   webm: { kind: 'film', endings: ['webm'], file: ['-c:a', 'libopus', '-b:a', '160k', '-f', 'webm'], segment: 'mp4' },
-  mov: { kind: 'film', endings: ['mov'], file: ['-movflags', '+write_colr', ...PCM, '-f', 'mov'], segment: 'mov', timed: true },
-  mxf: { kind: 'film', endings: ['mxf'], file: [...PCM, ...HZ_48000, '-f', 'mxf'], segment: 'mov', timed: true },
-  mkv: { kind: 'film', endings: ['mkv'], file: ['-c:a', 'flac', '-f', 'matroska'], segment: 'matroska' },
+  mov: { kind: 'film', endings: ['mov'], file: ['-movflags', '+write_colr', ...PCM, '-f', 'mov'], segment: 'mov', timed: 'own' },
+  mxf: { kind: 'film', endings: ['mxf'], file: [...PCM, ...HZ_48000, '-f', 'mxf'], segment: 'mov', timed: 'own' },
+  mkv: { kind: 'film', endings: ['mkv'], file: ['-c:a', 'flac', '-f', 'matroska'], segment: 'matroska', timed: 'tag' },
   png: { kind: 'images', endings: ['png'], file: IMAGES },
   tiff: { kind: 'images', endings: ['tif', 'tiff'], file: IMAGES },
   exr: { kind: 'images', endings: ['exr'], file: IMAGES },
@@ -52,7 +52,7 @@ export const ENDINGS: readonly string[] = Object.values(KINDS).flatMap(({ ending
 
 /** ffmpeg's arguments that choose and set the encoder of the sound, and the kind of file. @param timecode of the first picture, told where the file can */
 export const fileCoding = (container: Container, timecode?: string): readonly string[] => [
-  ...(timecode !== undefined && KINDS[container].timed ? ['-timecode', timecode] : []),
+  ...(timecode === undefined || !KINDS[container].timed ? [] : KINDS[container].timed === 'own' ? ['-timecode', timecode] : ['-metadata:s:v:0', `timecode=${timecode}`]),
   ...KINDS[container].file,
 ];
 

@@ -83,18 +83,23 @@ export interface Film {
   readonly quality?: Quality;
   readonly bitRate?: number;
   readonly ground?: Ground;
-  /** Of the first picture, as the footage counts it. */
-  readonly timecode: string;
+  /** Of the first picture, as the footage counts it; undefined at a rate that no timecode counts by. */
+  readonly timecode: string | undefined;
   readonly firstNumber: number;
 }
 
 /** A part as it is seen where only its wear is. */
 const alone = (part: Part): Part => ({ ...part, look: wearAlone(part.look).look });
 
-/** Timecode of a film's first picture. @param trimmed pictures of the footage before the shot @param from of the shot, counted at the film's rate */
-function firstTimecode(footage: Footage, rate: Rate, trimmed: number, from: number): string {
+/** Frames a second by which the files' timecode can count: a byte, from 1. */
+const MOST_COUNTED = 255;
+
+/** Timecode of a film's first picture; undefined where its rate has none. @param trimmed pictures of the footage before the shot @param from of the shot, counted at the film's rate */
+function firstTimecode(footage: Pick<Footage, 'rate' | 'timecode'>, rate: Rate, trimmed: number, from: number): string | undefined {
+  const counted = Math.round(rateValue(rate));
+  if (counted < 1 || counted > MOST_COUNTED) return undefined;
   const began = readTimecode(footage.timecode ?? '', footage.rate);
-  const frame = ((began?.frame ?? 0) + trimmed) * (Math.round(rateValue(rate)) / Math.round(rateValue(footage.rate)));
+  const frame = ((began?.frame ?? 0) + trimmed) * (counted / Math.max(1, Math.round(rateValue(footage.rate))));
   return timecodeText(Math.round(frame) + from, rate, began?.drop);
 }
 
@@ -136,7 +141,7 @@ export function filmOf(options: FilmOptions): Film {
   const frames = spans.reduce((sum, span) => sum + span.to - span.from, 0);
   const unfit = unfitFor(container, { rate, frames, sound: spans.some(({ part }) => part.footage.sound !== null) });
   if (unfit) throw new WorkError(unfit);
-  const timecode = following.length ? timecodeText(0, rate) : firstTimecode(footage, rate, preparation.trim?.from ?? 0, from);
+  const timecode = following.length ? firstTimecode({ rate }, rate, 0, 0) : firstTimecode(footage, rate, preparation.trim?.from ?? 0, from);
   return { spans, frames, ...canvas, rate, container, coding, encoding, bits, quality, bitRate, ground, timecode, firstNumber: options.firstNumber ?? from };
 }
 

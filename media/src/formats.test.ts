@@ -172,9 +172,29 @@ test('the sound alone is that of the film, to the sample', async () => {
 test.each<[Container, Coding, string]>([
   ['mov', 'prores', '10:00:01:12'],
   ['mxf', 'dnxhr', '10:00:01:12'],
-])('%s tells the timecode of its first picture, of the footage', async (container, coding, timecode) => {
-  await pictures({ container, coding, from: 12, to: 14, file: file(`timed.${container}`) });
+  ['mp4', 'h264', '10:00:01:12'],
+  ['mkv', 'ffv1', '10:00:01:12'],
+])('%s tells the timecode of its first picture, of the footage, in one go and joined', async (container, coding, timecode) => {
+  await pictures({ container, coding, from: 12, to: 16, file: file(`timed.${container}`) });
   expect((await probe(file(`timed.${container}`))).timecode).toBe(timecode);
+  expect((await probe(await joined({ container, coding, from: 12, to: 16 }, `parts.${container}`, 0.1))).timecode).toBe(timecode);
+});
+
+test.each([300, 0.4])('at %d fps, which no timecode counts by, a film is made without one', async (rate) => {
+  const source = file(`at${rate}.mkv`);
+  execFileSync('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', `testsrc2=s=96x96:r=${rate}`, '-frames:v', '3', '-c:v', 'ffv1', source]);
+  const fast = await probe(source, 'fast.mkv');
+  for (const container of ['mp4', 'mov', 'mkv'] as const) {
+    const out = file(`of${rate}.${container}`);
+    await strike({ footage: fast, look: EMPTY_LOOK, container, file: out, threads: 1 });
+    const made = await probe(out);
+    expect([made.frames, made.timecode]).toEqual([3, undefined]);
+  }
+});
+
+test.each([8, 10, 16])('lossless pictures of %d bits say that they are RGB of BT.709, of the full range', async (bits) => {
+  const [video] = described(await joined({ container: 'mkv', bits, from: 0, to: 4 }, `tags${bits}.mkv`, 0.1)).streams;
+  expect(video).toMatchObject({ color_space: 'gbr', color_primaries: 'bt709', color_transfer: 'bt709', color_range: 'pc' });
 });
 
 test('MXF has no place for some rates; it is told, and nothing is made', () => {

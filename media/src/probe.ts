@@ -23,13 +23,13 @@ interface Stream {
   channels?: number;
   sample_rate?: string;
   disposition?: { attached_pic?: number };
-  tags?: { alpha_mode?: string; ALPHA_MODE?: string; timecode?: string };
+  tags?: { alpha_mode?: string; ALPHA_MODE?: string; timecode?: string; TIMECODE?: string };
   side_data_list?: { rotation?: number }[];
 }
 
 interface Probed {
   streams?: Stream[];
-  format?: { format_name?: string; start_time?: string; duration?: string; tags?: { timecode?: string } };
+  format?: { format_name?: string; start_time?: string; duration?: string; tags?: { timecode?: string; TIMECODE?: string } };
 }
 
 const STILL_FORMAT = /^(image2|.*_pipe)$/;
@@ -129,7 +129,7 @@ async function footageOf(found: Probed, path: string, name: string, kind: Footag
     if (Math.max(size.width, size.height) > LARGEST_SIDE || size.width * size.height > LARGEST_PIXELS) throw tooLarge(name, size.width, size.height);
   const audio = streams.find((s) => s.codec_type === 'audio' && s.codec_name);
   const times = kind === 'clip' ? await timing(video, path, name, signal) : { rate: STILL_RATE, constant: true, frames: STILL_SECONDS * STILL_RATE.num, first: 0 };
-  const timecode = [...streams.map((s) => s.tags?.timecode), found.format?.tags?.timecode].find((text) => text !== undefined && readTimecode(text, times.rate));
+  const timecode = [...streams, found.format].map((part) => part?.tags?.timecode ?? part?.tags?.TIMECODE).find((text) => text !== undefined && readTimecode(text, times.rate));
   return {
     path,
     kind,
