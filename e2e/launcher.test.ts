@@ -101,19 +101,40 @@ describe('what dies', () => {
     expect(await answers(address)).toBe(true);
   });
 
-  test('a port that is taken is said in words', async () => {
+  /** Starts on data of its own, in vain. @returns all that was said */
+  async function startInVain(env: Record<string, string>): Promise<string> {
     const other = await mkdtemp(join(tmpdir(), 'tin-ghost-launch-'));
+    const second = launch({ TIN_GHOST_DATA: other, ...env });
+    expect(await second.gone).toBe(1);
+    const folder = readFileSync(join(other, 'cluster-folder'), 'utf8');
+    for (const place of [folder, other]) await rm(place, { recursive: true, force: true, maxRetries: 5 });
+    return second.said();
+  }
+  const STACK = /^\s+at /m;
+
+  test('a port that is taken is said in words', async () => {
     const taken = createServer().listen(0, '127.0.0.1');
     await until('the port', () => taken.listening);
     const { port } = taken.address() as { port: number };
-    const second = launch({ TIN_GHOST_DATA: other, PORT: String(port) });
-    expect(await second.gone).toBe(1);
+    const said = await startInVain({ PORT: String(port) });
     taken.close();
-    expect(second.said()).toContain(`Port ${port} is taken by another program`);
-    expect(second.said()).not.toMatch(/EADDRINUSE|^\s+at /m);
-    const folder = readFileSync(join(other, 'cluster-folder'), 'utf8');
-    for (const place of [folder, other]) await rm(place, { recursive: true, force: true, maxRetries: 5 });
+    expect(said).toContain(`Port ${port} is taken by another program`);
+    expect(said).not.toContain('EADDRINUSE');
+    expect(said).not.toMatch(STACK);
   }, 90_000);
+
+  test.each([
+    [{}, 'TIN_GHOST_HOST is 0.0.0.0, which others can reach: that needs TIN_GHOST_PASSWORD.'],
+    [{ TIN_GHOST_PASSWORD: 'tram' }, 'TIN_GHOST_PASSWORD has 4 characters; 10 are the least.'],
+  ])(
+    'without a good password it lets nobody else in, and says why in words: %j',
+    async (env, why) => {
+      const said = await startInVain({ TIN_GHOST_HOST: '0.0.0.0', ...env });
+      expect(said).toContain(why);
+      expect(said).not.toMatch(STACK);
+    },
+    90_000,
+  );
 
   test('the database lets nobody in without the password, and the application owns nothing but its own', async () => {
     const secrets = JSON.parse(readFileSync(join(data, 'database-passwords.json'), 'utf8')) as Record<string, string>;
