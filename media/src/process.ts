@@ -16,7 +16,7 @@ export interface ChildOptions {
 export interface Child {
   readonly stdin: Writable;
   readonly stdout: Readable;
-  /** Resolves at exit code 0; rejects with CancelledError or WorkError. */
+  /** Resolves at exit code 0, unless a file was left without its end; rejects with CancelledError or WorkError. */
   readonly done: Promise<void>;
   /** The end of what it has said on standard error so far. */
   said(): string;
@@ -44,6 +44,9 @@ const MEANINGS: readonly (readonly [RegExp, string, WorkCode?])[] = [
   [/dimensions? (?:not |too )|width or height|Invalid argument/i, 'its size or its kind cannot be worked on'],
   [/Invalid data found when processing input|Error while decoding|Invalid PNG signature|not a valid|End of file|truncat|corrupt/i, 'no footage that can be read'],
 ];
+
+/** ffmpeg ends with 0 also where the end of its file, an index say, could not be written: such a file cannot be read. */
+const UNFINISHED = /Error writing trailer of/;
 
 /** What a program's last words mean to a person (empty where they are not known), and to a program. */
 export function meaningOf(said: string): { reason: string; code: WorkCode } {
@@ -98,7 +101,7 @@ export function start(program: string, args: readonly string[], options: ChildOp
     child.on('close', (code, signal) => {
       if (options.signal?.aborted) settle(new CancelledError());
       else if (tooLong) settle(new WorkError(tooLong, said, 'stalled'));
-      else if (code === 0) settle();
+      else if (code === 0 && !UNFINISHED.test(said)) settle();
       else if (code === NOT_FOUND) settle(missing(program));
       else if (signal) settle(new WorkError(`${program} was ended from outside (${signal})`, said, 'ended'));
       else {
