@@ -1,5 +1,5 @@
 /** A watched folder as it is used: started, fed, ended, started again. */
-import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
+import { execFileSync, spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { copyFile, mkdir, mkdtemp, readdir, readFile, rm, stat, utimes, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -69,6 +69,15 @@ test('each file that arrives is worn once, through an end and a new start; what 
   expect(once()).toMatch(/^one\.mkv: /);
   expect(once()).toBe('');
 }, 120_000);
+
+test('going through once ends with 1 where a file could not be worn, and with 0 when it comes to nothing new', async () => {
+  await writeFile(at('in', 'letter.txt'), 'the depot closes at noon');
+  const went = (): { status: number | null; stdout: string; stderr: string } => spawnSync(process.execPath, [PROGRAM, ...OPTIONS(), '--once'], { encoding: 'utf8' });
+  const first = went();
+  expect([first.status, first.stderr]).toEqual([1, 'tinghost watch: one file was not worn\n']);
+  expect(first.stdout).toMatch(/^letter\.txt: not worn: /);
+  expect(went()).toMatchObject({ status: 0, stdout: '', stderr: '' });
+});
 
 test('it ends when it is asked to, and nothing half-made is left', async () => {
   const parts = async (): Promise<string[]> => (await readdir(at('out'))).filter((name) => name.includes('.part'));

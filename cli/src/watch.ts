@@ -2,7 +2,7 @@
 import { readdir, readFile, rename, stat, writeFile } from 'node:fs/promises';
 import { join, parse, resolve } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
-import { CancelledError, containerOf, ENDINGS, InputError, kindOf } from '@tin-ghost/media';
+import { CancelledError, containerOf, ENDINGS, InputError, kindOf, WorkError } from '@tin-ghost/media';
 import { readArguments, required, UsageError, wholeNumber, type Options } from './arguments';
 import { interrupted, render } from './commands';
 import { lookFrom } from './inputs';
@@ -95,6 +95,7 @@ async function folderOf(options: Options, name: 'in' | 'out'): Promise<string> {
   return folder;
 }
 
+/** @throws WorkError where it goes through the folder once and a file could not be worn */
 export async function watch(args: string[]): Promise<void> {
   const { options, words } = readArguments(args, ['in', 'out', 'as', 'every', ...PASSED], [...FLAGS, 'once']);
   if (words.length) throw new UsageError(`"${words[0]}" is not expected`);
@@ -114,6 +115,7 @@ export async function watch(args: string[]): Promise<void> {
   const record = await recordIn(to);
   const signal = interrupted();
   let before = new Map<string, Arrived>();
+  let failed = 0;
   while (!signal.aborted) {
     const files = await filesIn(from);
     for (const file of files) {
@@ -135,6 +137,7 @@ export async function watch(args: string[]): Promise<void> {
         if (error instanceof UsageError) throw error;
         if (error instanceof CancelledError) return;
         const reason = reasonOf(error);
+        failed++;
         // No fault of the file: it comes again when there is room.
         if (reason.endsWith(FULL)) process.stderr.write(`${file.name}: ${reason}; it is tried again\n`);
         else {
@@ -143,7 +146,10 @@ export async function watch(args: string[]): Promise<void> {
         }
       }
     }
-    if (options.flags.has('once')) return;
+    if (options.flags.has('once')) {
+      if (failed) throw new WorkError(failed === 1 ? 'one file was not worn' : `${failed} files were not worn`);
+      return;
+    }
     before = new Map(files.map((file) => [file.name, file]));
     await pause(seconds * 1000, undefined, { signal }).catch(() => undefined);
   }
