@@ -13,7 +13,7 @@ await build(undefined, say);
 const core = await import(pathToFileURL(await bundle('core/src/index.ts', 'core/dist/core.mjs')).href);
 const media = await import(pathToFileURL(await bundle('media/src/index.ts', 'media/dist/media.mjs')).href);
 
-const PARTS = ['kernels', 'recorder', 'looks', 'chain', 'plates', 'prints', 'machines', 'preview', 'editing', 'stockroom'];
+const PARTS = ['kernels', 'recorder', 'looks', 'alone', 'chain', 'plates', 'prints', 'machines', 'preview', 'editing', 'stockroom'];
 const chosen = process.argv.slice(2);
 const file = join(root, 'docs/bench.md');
 const today = new Date().toISOString().slice(0, 10);

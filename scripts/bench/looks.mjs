@@ -1,6 +1,5 @@
 import { join } from 'node:path';
-import { renderAlone } from './alone.mjs';
-import { MEASURED_LOOKS, median, table } from './clock.mjs';
+import { median, table } from './clock.mjs';
 import { wearTime } from './wear-time.mjs';
 
 const SIZES = [
@@ -12,24 +11,23 @@ const SIZES = [
 /** A machine shared with others is slow by spells: all are gone through so many times, and of each the best counts. */
 const ROUNDS = 4;
 
-/** Each shipped look: milliseconds a picture on one thread, and pictures a second decoded and worn on all cores. */
+/** Each shipped look: milliseconds a picture on one thread. */
 export async function measure({ core, media, root }) {
   const engine = await media.newEngine();
   const footage = await media.probe(join(root, 'demo/footage/1-arrival-at-dusk.mp4'));
-  const found = core.shippedLooks.map(({ id, look }) => ({ id, look, ms: SIZES.map(() => Infinity), groups: groupsOf(core, engine, look, footage.encoding), alone: 0 }));
+  const found = core.shippedLooks.map(({ id, look }) => ({ id, look, ms: SIZES.map(() => Infinity), groups: groupsOf(core, engine, look, footage.encoding) }));
   let copying = Infinity;
   for (let round = 0; round < ROUNDS; round++) {
     copying = Math.min(copying, copyTime(engine));
     for (const of of found) {
       SIZES.forEach((size, i) => (of.ms[i] = Math.min(of.ms[i], wearTime(core, engine, of.look, size, footage.encoding))));
-      if (MEASURED_LOOKS.includes(of.id)) of.alone = Math.max(of.alone, await renderAlone(core, media, footage, of.look));
     }
   }
-  const lines = found.map(({ id, ms, groups, alone }) => {
+  const lines = found.map(({ id, ms, groups }) => {
     const share = `${Math.round((100 * groups * copying) / ms.at(-1))} %`;
-    return [id, ...ms.map((v) => v.toFixed(1)), share, alone ? alone.toFixed(1) : ''];
+    return [id, ...ms.map((v) => v.toFixed(1)), share];
   });
-  return `## Looks\n\n4:2:0 in, 4:2:0 out. Milliseconds a picture on one thread; the share of a 1080p picture’s time that reading and writing its planes takes at the least; last column: pictures a second at 1920x1080, decoded and worn on all cores, not encoded. Each the best of ${ROUNDS} rounds through all looks.\n\n${table(['look', '640x480', '960x540', '1920x1080', 'memory traffic', 'rendering alone'], lines)}\n`;
+  return `## Looks\n\n4:2:0 in, 4:2:0 out. Milliseconds a picture on one thread; the share of a 1080p picture’s time that reading and writing its planes takes at the least. Each the best of ${ROUNDS} rounds through all looks.\n\n${table(['look', '640x480', '960x540', '1920x1080', 'memory traffic'], lines)}\n`;
 }
 
 /** How often the planes are gone through: each group of steps reads and writes the three once, and a copy of them is what that costs at the least. */
