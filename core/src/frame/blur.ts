@@ -16,6 +16,8 @@ const LEAST_DISC = 5;
 const SUBPIXELS = 8;
 /** Bells narrower than this (in pixels) are left out: their neighbours' weights are 0.02 and less. */
 const NOTHING = 0.2;
+/** A bell that runs on a reduced picture may leave so little for it to do: less than nothing, whichever way it is rounded. */
+const LEAST_LEFT = 0.99 * NOTHING;
 
 /** Sampled bells narrower than this are narrower than they say; five taps of a bell's second and fourth moment take their place. */
 const SAMPLED = 0.7;
@@ -195,7 +197,7 @@ export class Blur {
 
   /** The narrowest spread that runs on a reduced picture. */
   private cheap(spread: Spread): number {
-    return spread === 'disc' ? 2 * LEAST_DISC : Math.sqrt(4 * NOTHING * NOTHING + 2 * WIDENED);
+    return spread === 'disc' ? 2 * LEAST_DISC : Math.sqrt(4 * LEAST_LEFT * LEAST_LEFT + 2 * WIDENED);
   }
 
   /** What is left of a spread one level down, in samples there; undefined where it is too narrow for that, or the picture too small. */
