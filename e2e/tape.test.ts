@@ -43,7 +43,8 @@ describe('the line scope', () => {
   /** How high the worn and the clean line stand in the spectrum about a frequency: rows from the top, the lower the louder. */
   const heights = (megahertz: number): Promise<{ worn: number; clean: number }> =>
     page.evaluate((at) => {
-      const canvas = document.querySelector<HTMLCanvasElement>('[data-line="spectrum"] canvas')!;
+      // The axes stand on the first, the lines on the one over it.
+      const canvas = document.querySelector<HTMLCanvasElement>('[data-line="spectrum"] canvas:last-of-type')!;
       const scale = canvas.width / canvas.clientWidth;
       // The chart's margins, and where its axis ends.
       const x = (34 + ((canvas.clientWidth - 44) * at) / 6.75) * scale;
@@ -92,11 +93,18 @@ describe('the line scope', () => {
     await page.keyboard.press('ArrowUp');
     expect(await lineNumber()).toBe(before + 1);
     await page.select('select[aria-label="What is shown of the line"]', 'red');
-    const drawn = (): Promise<string> => page.$eval('[data-line="signal"] canvas', (c) => c.toDataURL());
+    const drawn = (): Promise<string> => page.$eval('[data-line="signal"] canvas:last-of-type', (c) => c.toDataURL());
     const still = await drawn();
     await press('Play');
-    await page.waitForFunction((was) => document.querySelector<HTMLCanvasElement>('[data-line="signal"] canvas')!.toDataURL() !== was, {}, still);
+    await page.waitForFunction((was) => document.querySelector<HTMLCanvasElement>('[data-line="signal"] canvas:last-of-type')!.toDataURL() !== was, {}, still);
     await press('Pause');
+    // A chart tells what stands under the pointer, of both.
+    const chart = await resting('[data-line="spectrum"]');
+    await page.mouse.move(chart.x + 34 + ((chart.width - 44) * 3) / 6.75, chart.y + chart.height / 2);
+    const told = await page.waitForFunction(
+      () => /^3\.\d\d MHz.*clean -?[\d.]+ dB.*worn -?[\d.]+ dB$/s.exec(document.querySelector('[data-line="spectrum"]')!.textContent ?? '')?.[0],
+    );
+    expect(await told.jsonValue()).toMatch(/MHz/);
     await page.keyboard.press('Escape');
   });
 });

@@ -1,22 +1,15 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { LineChart } from 'echarts/charts';
-import { GridComponent, MarkLineComponent, TooltipComponent } from 'echarts/components';
-import { init, use as withParts, type EChartsCoreOption, type EChartsType } from 'echarts/core';
-import { CanvasRenderer } from 'echarts/renderers';
-import { HIGHEST_MEGAHERTZ, LINE_PARTS, lineLimits, lineOf, lineSpectrum, lineStandard, lineTrace, lines, shownSize, type LinePart, type LineStandard } from '@tin-ghost/core';
+import { LINE_PARTS, lineLimits, lineOf, lineSpectrum, lineStandard, lineTrace, lines, shownSize, type LinePart, type LineStandard } from '@tin-ghost/core';
 import { NumberField } from '../../parts/number-field';
 import { useLights } from '../../parts/top-bar';
 import type { Source, Worn } from '../../render/protocol';
 import { setLine, useScopes } from '../state/scope';
 import { useDocument } from '../state/document';
 import { texts } from '../../messages/scopes';
-
-withParts([LineChart, GridComponent, MarkLineComponent, TooltipComponent, CanvasRenderer]);
+import { chartColours, signalOption, spectrumOption, TraceChart } from './trace-chart';
 
 /** Figures are read, not watched: they change no oftener than this. */
 const READINGS_MS = 250;
-/** Levels of the spectrum, dB. */
-const [FAINTEST, LOUDEST] = [-80, 0];
 
 /** One line of the picture as a signal over its microseconds, the clean one behind it, and what frequencies are in both. */
 export default function LineScope({ source }: { source: Source }) {
@@ -29,22 +22,15 @@ export default function LineScope({ source }: { source: Source }) {
   const spectrum = useRef<HTMLDivElement>(null);
 
   useEffect(() => {
-    const charts = [init(signal.current), init(spectrum.current)] as const;
-    const [trace, tones] = charts;
-    const colours = coloursNow();
-    trace.setOption(signalOption(standard, part, colours));
-    tones.setOption(spectrumOption(limits, colours));
+    const colours = chartColours();
+    const trace = new TraceChart(signal.current!, signalOption(standard, part, colours), colours);
+    const tones = new TraceChart(spectrum.current!, spectrumOption(limits, colours), colours);
+    const charts = [trace, tones];
     const draw = ({ picture, line }: { picture: Worn | null; line: number }): void => {
       if (!picture) return;
       const both = [picture.pixels, picture.clean].map((pixels) => pixels && lineAt(look, picture, pixels, line, part));
-      show(
-        trace,
-        both.map((samples) => (samples ? lineTrace(samples, standard, part) : [])),
-      );
-      show(
-        tones,
-        both.map((samples) => (samples ? lineSpectrum(samples, standard) : [])),
-      );
+      trace.show(both.map((samples) => (samples ? lineTrace(samples, standard, part) : [])));
+      tones.show(both.map((samples) => (samples ? lineSpectrum(samples, standard) : [])));
     };
     draw(useScopes.getState());
     // Pictures come many times a second: they are drawn as they come, past React.
@@ -91,10 +77,6 @@ function lineAt(look: Parameters<typeof shownSize>[0], { width, height }: Worn, 
   return lineOf(new Uint8Array(pixels), width, row, Math.floor((width - shown.width) / 2), shown.width, part);
 }
 
-/** Puts what is worn, and what is clean, in a chart's two lines. */
-const show = (chart: EChartsType, [worn, clean]: readonly (readonly [number, number][])[]): void =>
-  chart.setOption({ series: [{ data: clean }, { data: worn }] }, { silent: true });
-
 /** The number of the line, in the picture that is shown. */
 function LineField({ source, standard }: { source: Source; standard: LineStandard }) {
   const line = useScopes((s) => s.line);
@@ -136,97 +118,4 @@ function Reading({ part }: { part: LinePart }) {
       {text}
     </output>
   );
-}
-
-interface Colours {
-  readonly worn: string;
-  readonly clean: string;
-  readonly text: string;
-  readonly rule: string;
-}
-
-function coloursNow(): Colours {
-  const style = getComputedStyle(document.documentElement);
-  const of = (name: string): string => style.getPropertyValue(`--color-${name}`).trim();
-  return { worn: of('oxide'), clean: of('rule'), text: of('faint'), rule: of('rule') };
-}
-
-const FONT = { fontFamily: 'DM Mono', fontSize: 10 };
-const GRID = { left: 34, right: 10, top: 8, bottom: 18 };
-
-function axis(colours: Colours, more: Record<string, unknown>): Record<string, unknown> {
-  return {
-    type: 'value',
-    axisLabel: { ...FONT, color: colours.text, hideOverlap: true },
-    splitLine: { lineStyle: { color: colours.rule, opacity: 0.5 } },
-    axisLine: { lineStyle: { color: colours.rule } },
-    ...more,
-  };
-}
-
-const lineSeries = (name: string, colour: string, width: number, more: Record<string, unknown> = {}): Record<string, unknown> => ({
-  type: 'line',
-  name,
-  showSymbol: false,
-  silent: true,
-  lineStyle: { color: colour, width },
-  itemStyle: { color: colour },
-  data: [],
-  ...more,
-});
-
-const common = (unit: string, value: string): EChartsCoreOption => ({
-  animation: false,
-  grid: GRID,
-  tooltip: {
-    trigger: 'axis',
-    confine: true,
-    textStyle: FONT,
-    formatter: (points: { seriesName: string; value: [number, number] }[]) =>
-      [`${points[0]?.value[0].toFixed(2)} ${unit}`, ...points.map((p) => `${p.seriesName} ${p.value[1].toFixed(1)} ${value}`)].join('<br>'),
-  },
-});
-
-function signalOption({ end, sync, from, to }: LineStandard, part: LinePart, colours: Colours): EChartsCoreOption {
-  const blanking = { silent: true, symbol: 'none', label: { show: false }, lineStyle: { color: colours.text, type: 'dotted' as const }, data: [{ xAxis: from }, { xAxis: to }] };
-  const levels = part === 'luma' ? { min: sync - 7, max: 120, interval: 20 } : { min: -60, max: 60, interval: 20 };
-  const ticks = { customValues: part === 'luma' ? [sync, 0, 50, 100] : [-50, 0, 50] };
-  return {
-    ...common('µs', '%'),
-    xAxis: axis(colours, {
-      min: 0,
-      max: end,
-      interval: 5,
-      axisLabel: { ...FONT, color: colours.text, formatter: (v: number) => (v % 10 === 0 ? (v === 0 ? '0 µs' : `${v}`) : '') },
-    }),
-    yAxis: axis(colours, { ...levels, axisTick: ticks, axisLabel: { ...FONT, ...ticks, color: colours.text, formatter: '{value}' } }),
-    series: [lineSeries('clean', colours.clean, 2), lineSeries('worn', colours.worn, 1, { markLine: blanking })],
-  };
-}
-
-function spectrumOption(limits: ReturnType<typeof lineLimits>, colours: Colours): EChartsCoreOption {
-  const marks = {
-    silent: true,
-    symbol: 'none',
-    lineStyle: { color: colours.text, type: 'dashed' as const },
-    // Neighbours stand in two rows.
-    data: limits.map(({ name, megahertz }, i) => ({
-      name: `${name} ${megahertz.toFixed(2)}`,
-      xAxis: megahertz,
-      label: { ...FONT, color: colours.text, position: 'end' as const, rotate: 0, distance: i % 2 ? 12 : 1, formatter: '{b}' },
-    })),
-  };
-  return {
-    ...common('MHz', 'dB'),
-    grid: { ...GRID, top: 28 },
-    xAxis: axis(colours, {
-      axisLine: { onZero: false, lineStyle: { color: colours.rule } },
-      min: 0,
-      max: HIGHEST_MEGAHERTZ,
-      interval: 1,
-      axisLabel: { ...FONT, color: colours.text, formatter: (v: number) => (v === 0 ? '0 MHz' : Number.isInteger(v) ? `${v}` : '') },
-    }),
-    yAxis: axis(colours, { min: FAINTEST, max: LOUDEST, interval: 20 }),
-    series: [lineSeries('clean', colours.clean, 2), lineSeries('worn', colours.worn, 1, { markLine: marks })],
-  };
 }

@@ -1,0 +1,186 @@
+import { LineChart } from 'echarts/charts';
+import { GridComponent, MarkLineComponent, TooltipComponent } from 'echarts/components';
+import { graphic, init, use as withParts, type EChartsCoreOption, type EChartsType } from 'echarts/core';
+import { CanvasRenderer } from 'echarts/renderers';
+import { HIGHEST_MEGAHERTZ, lineLimits, type LinePart, type LineStandard } from '@tin-ghost/core';
+
+withParts([LineChart, GridComponent, MarkLineComponent, TooltipComponent, CanvasRenderer]);
+
+/** What the pointer reads follows no oftener than this. */
+const READ_MS = 250;
+/** Levels of the spectrum, dB. */
+const [FAINTEST, LOUDEST] = [-80, 0];
+
+type Points = readonly (readonly [number, number])[];
+
+interface Range {
+  readonly min: number;
+  readonly max: number;
+}
+
+/**
+ * A chart of what is worn and what is clean. A chart's own series are worked out anew, axes and all, with each set of points, which takes most of a picture's time: the two lines
+ * are laid over the axes by the library's drawing engine, and the series get their points only for a pointer that reads them.
+ */
+export class TraceChart {
+  private readonly chart: EChartsType;
+  /** The clean one lies below. */
+  private readonly lines: { readonly clean: graphic.Polyline; readonly worn: graphic.Polyline };
+  private shown: { readonly worn: Points; readonly clean: Points } = { worn: [], clean: [] };
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private readonly range: { readonly x: Range; readonly y: Range };
+  private pixel: (at: number, level: number) => [number, number] = () => [0, 0];
+
+  /** @param option its axes have a least and a greatest value */
+  constructor(
+    private readonly element: HTMLElement,
+    option: EChartsCoreOption,
+    colours: Colours,
+  ) {
+    this.range = { x: option.xAxis as Range, y: option.yAxis as Range };
+    this.chart = init(element);
+    this.chart.setOption(option);
+    const line = (stroke: string, lineWidth: number): graphic.Polyline =>
+      new graphic.Polyline({ silent: true, zlevel: 1, shape: { points: [] }, style: { stroke, lineWidth, fill: 'none', lineJoin: 'bevel' } });
+    this.lines = { clean: line(colours.clean, 2), worn: line(colours.worn, 1) };
+    for (const one of [this.lines.clean, this.lines.worn]) this.chart.getZr().add(one);
+    this.place();
+    element.addEventListener('pointerenter', this.read);
+  }
+
+  /** Draws both, in the units of the axes; of what is not there, no points. */
+  show([worn = [], clean = []]: readonly Points[]): void {
+    this.shown = { worn, clean };
+    this.draw();
+    if (this.element.matches(':hover')) this.timer ??= setTimeout(this.read, READ_MS);
+  }
+
+  resize(): void {
+    this.chart.resize();
+    this.place();
+    this.draw();
+  }
+
+  dispose(): void {
+    clearTimeout(this.timer);
+    this.element.removeEventListener('pointerenter', this.read);
+    this.chart.dispose();
+  }
+
+  /** Both axes are straight: two corners tell where all else is. */
+  private place(): void {
+    const { x, y } = this.range;
+    const at = (place: [number, number]): [number, number] => this.chart.convertToPixel({ gridIndex: 0 }, place) as [number, number];
+    const [[left, bottom], [right, top]] = [at([x.min, y.min]), at([x.max, y.max])];
+    const [across, up] = [(right - left) / (x.max - x.min), (top - bottom) / (y.max - y.min)];
+    this.pixel = (at, level) => [left + (at - x.min) * across, bottom + (level - y.min) * up];
+    for (const line of Object.values(this.lines)) line.setClipPath(new graphic.Rect({ shape: { x: left, y: top, width: right - left, height: bottom - top } }));
+  }
+
+  private draw(): void {
+    for (const which of ['clean', 'worn'] as const) this.lines[which].attr({ shape: { points: this.shown[which].map(([at, level]) => this.pixel(at, level)) } });
+  }
+
+  private readonly read = (): void => {
+    clearTimeout(this.timer);
+    this.timer = undefined;
+    this.chart.setOption({ series: [{ data: this.shown.clean }, { data: this.shown.worn }] }, { silent: true });
+  };
+}
+
+export interface Colours {
+  readonly worn: string;
+  readonly clean: string;
+  readonly text: string;
+  readonly rule: string;
+}
+
+/** As the page has them now. */
+export function chartColours(): Colours {
+  const style = getComputedStyle(document.documentElement);
+  const of = (name: string): string => style.getPropertyValue(`--color-${name}`).trim();
+  return { worn: of('oxide'), clean: of('rule'), text: of('faint'), rule: of('rule') };
+}
+
+const FONT = { fontFamily: 'DM Mono', fontSize: 10 };
+const GRID = { left: 34, right: 10, top: 8, bottom: 18 };
+
+function axis(colours: Colours, more: Record<string, unknown>): Record<string, unknown> {
+  return {
+    type: 'value',
+    axisLabel: { ...FONT, color: colours.text, hideOverlap: true },
+    splitLine: { lineStyle: { color: colours.rule, opacity: 0.5 } },
+    axisLine: { lineStyle: { color: colours.rule } },
+    ...more,
+  };
+}
+
+/** What the pointer reads; the line itself is drawn by the chart's `show`. */
+const lineSeries = (name: string, colour: string, more: Record<string, unknown> = {}): Record<string, unknown> => ({
+  type: 'line',
+  name,
+  showSymbol: false,
+  silent: true,
+  lineStyle: { opacity: 0 },
+  itemStyle: { color: colour },
+  data: [],
+  ...more,
+});
+
+const common = (unit: string, value: string): EChartsCoreOption => ({
+  animation: false,
+  grid: GRID,
+  tooltip: {
+    trigger: 'axis',
+    confine: true,
+    textStyle: FONT,
+    formatter: (points: { seriesName: string; value: [number, number] }[]) =>
+      [`${points[0]?.value[0].toFixed(2)} ${unit}`, ...points.map((p) => `${p.seriesName} ${p.value[1].toFixed(1)} ${value}`)].join('<br>'),
+  },
+});
+
+/** A chart of a line as a signal over microseconds. */
+export function signalOption({ end, sync, from, to }: LineStandard, part: LinePart, colours: Colours): EChartsCoreOption {
+  const blanking = { silent: true, symbol: 'none', label: { show: false }, lineStyle: { color: colours.text, type: 'dotted' as const }, data: [{ xAxis: from }, { xAxis: to }] };
+  const levels = part === 'luma' ? { min: sync - 7, max: 120, interval: 20 } : { min: -60, max: 60, interval: 20 };
+  const ticks = { customValues: part === 'luma' ? [sync, 0, 50, 100] : [-50, 0, 50] };
+  return {
+    ...common('µs', '%'),
+    xAxis: axis(colours, {
+      min: 0,
+      max: end,
+      interval: 5,
+      axisLabel: { ...FONT, color: colours.text, formatter: (v: number) => (v % 10 === 0 ? (v === 0 ? '0 µs' : `${v}`) : '') },
+    }),
+    yAxis: axis(colours, { ...levels, axisTick: ticks, axisLabel: { ...FONT, ...ticks, color: colours.text, formatter: '{value}' } }),
+    series: [lineSeries('clean', colours.clean), lineSeries('worn', colours.worn, { markLine: blanking })],
+  };
+}
+
+/** A chart of what frequencies are in a line. */
+export function spectrumOption(limits: ReturnType<typeof lineLimits>, colours: Colours): EChartsCoreOption {
+  const marks = {
+    silent: true,
+    symbol: 'none',
+    lineStyle: { color: colours.text, type: 'dashed' as const },
+    // Neighbours stand in two rows.
+    data: limits.map(({ name, megahertz }, i) => ({
+      name: `${name} ${megahertz.toFixed(2)}`,
+      xAxis: megahertz,
+      label: { ...FONT, color: colours.text, position: 'end' as const, rotate: 0, distance: i % 2 ? 12 : 1, formatter: '{b}' },
+    })),
+  };
+  return {
+    ...common('MHz', 'dB'),
+    grid: { ...GRID, top: 28 },
+    xAxis: axis(colours, {
+      axisLine: { onZero: false, lineStyle: { color: colours.rule } },
+      min: 0,
+      max: HIGHEST_MEGAHERTZ,
+      interval: 1,
+      axisLabel: { ...FONT, color: colours.text, formatter: (v: number) => (v === 0 ? '0 MHz' : Number.isInteger(v) ? `${v}` : '') },
+    }),
+    yAxis: axis(colours, { min: FAINTEST, max: LOUDEST, interval: 20 }),
+    series: [lineSeries('clean', colours.clean), lineSeries('worn', colours.worn, { markLine: marks })],
+  };
+}
