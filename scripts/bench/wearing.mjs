@@ -6,7 +6,8 @@ export class Wearing {
     const source = { width: footage.width, height: footage.height, encoding: footage.encoding };
     const planned = { source, target: source, rate: 25 };
     const score = new core.Score(await media.newEngine(), look, { rate: planned.rate, size: source });
-    const pool = await media.RenderPool.start(score, look, planned, { threads: availableParallelism() });
+    // The pool itself would show a held picture again: what is to be worn anew must seem to be held by none.
+    const pool = await media.RenderPool.start({ held: (n) => n }, look, planned, { threads: availableParallelism() });
     return Object.assign(new Wearing(), { media, footage, score, pool });
   }
 

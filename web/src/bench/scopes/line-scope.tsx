@@ -3,13 +3,10 @@ import { LINE_PARTS, lineLimits, lineOf, lineSpectrum, lineStandard, lineTrace, 
 import { NumberField } from '../../parts/number-field';
 import { useLights } from '../../parts/top-bar';
 import type { Source, Worn } from '../../render/protocol';
-import { setLine, useScopes } from '../state/scope';
+import { READINGS_MS, setLine, useScopes } from '../state/scope';
 import { useDocument } from '../state/document';
 import { texts } from '../../messages/scopes';
 import { chartColours, signalOption, spectrumOption, TraceChart } from './trace-chart';
-
-/** Figures are read, not watched: they change no oftener than this. */
-const READINGS_MS = 250;
 
 /** One line of the picture as a signal over its microseconds, the clean one behind it, and what frequencies are in both. */
 export default function LineScope({ source }: { source: Source }) {

@@ -3,11 +3,8 @@ import { barTargets } from '@tin-ghost/core';
 import { useLights } from '../../parts/top-bar';
 import type { ScopeData } from '../../render/protocol';
 import { REACH, ScopeDrawing, SIZES, type ScopeName } from './scope-drawing';
-import { useScopes } from '../state/scope';
+import { READINGS_MS, useScopes } from '../state/scope';
 import { texts } from '../../messages/scopes';
-
-/** Figures are read, not watched: they change no oftener than this. */
-const READINGS_MS = 250;
 
 const SHAPES: Record<ScopeName, number> = { Waveform: 1.6, Parade: 1.9, Vector: 1, Histogram: 3.2 };
 

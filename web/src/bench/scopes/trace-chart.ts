@@ -3,11 +3,10 @@ import { GridComponent, MarkLineComponent, TooltipComponent } from 'echarts/comp
 import { graphic, init, use as withParts, type EChartsCoreOption, type EChartsType } from 'echarts/core';
 import { CanvasRenderer } from 'echarts/renderers';
 import { HIGHEST_MEGAHERTZ, lineLimits, type LinePart, type LineStandard } from '@tin-ghost/core';
+import { READINGS_MS } from '../state/scope';
 
 withParts([LineChart, GridComponent, MarkLineComponent, TooltipComponent, CanvasRenderer]);
 
-/** What the pointer reads follows no oftener than this. */
-const READ_MS = 250;
 /** Levels of the spectrum, dB. */
 const [FAINTEST, LOUDEST] = [-80, 0];
 
@@ -52,7 +51,7 @@ export class TraceChart {
   show([worn = [], clean = []]: readonly Points[]): void {
     this.shown = { worn, clean };
     this.draw();
-    if (this.element.matches(':hover')) this.timer ??= setTimeout(this.read, READ_MS);
+    if (this.element.matches(':hover')) this.timer ??= setTimeout(this.read, READINGS_MS);
   }
 
   resize(): void {
@@ -70,8 +69,8 @@ export class TraceChart {
   /** Both axes are straight: two corners tell where all else is. */
   private place(): void {
     const { x, y } = this.range;
-    const at = (place: [number, number]): [number, number] => this.chart.convertToPixel({ gridIndex: 0 }, place) as [number, number];
-    const [[left, bottom], [right, top]] = [at([x.min, y.min]), at([x.max, y.max])];
+    const corner = (place: [number, number]): [number, number] => this.chart.convertToPixel({ gridIndex: 0 }, place) as [number, number];
+    const [[left, bottom], [right, top]] = [corner([x.min, y.min]), corner([x.max, y.max])];
     const [across, up] = [(right - left) / (x.max - x.min), (top - bottom) / (y.max - y.min)];
     this.pixel = (at, level) => [left + (at - x.min) * across, bottom + (level - y.min) * up];
     for (const line of Object.values(this.lines)) line.setClipPath(new graphic.Rect({ shape: { x: left, y: top, width: right - left, height: bottom - top } }));

@@ -16,6 +16,9 @@ interface ScopeState {
   readonly pointed: { readonly rgb: readonly [number, number, number]; readonly x: number; readonly y: number } | null;
 }
 
+/** Figures are read, not watched: they change no oftener than this. */
+export const READINGS_MS = 250;
+
 export const useScopes = create<ScopeState>(() => ({ open: false, lineOpen: false, line: 0.5, now: null, reference: null, picture: null, pointed: null }));
 
 export const toggleScopes = (): void => useScopes.setState((s) => ({ open: !s.open }));
