@@ -314,6 +314,15 @@ describe('what is asked of it wrongly', () => {
     expect(code).toBe(2);
     expect(err).toMatch(message);
   });
+
+  test.each([[['help']], [['--help']], [['render', '--help']], [['watch', '-h']]])('but %j asks how it is used', async (args) => {
+    expect(await tinghost(...args)).toMatchObject({ code: 0, out: expect.stringContaining('tinghost render --in FILE'), err: '' });
+  });
+
+  test('and which it is, it tells', async () => {
+    const { version } = JSON.parse(await readFile(new URL('../package.json', import.meta.url), 'utf8')) as { version: string };
+    for (const asked of ['--version', 'version']) expect(await tinghost(asked)).toMatchObject({ code: 0, out: `tinghost ${version}\n` });
+  });
 });
 
 describe('bad input: exit 1, a message with file, place and reason, nothing left', () => {

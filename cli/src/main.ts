@@ -1,3 +1,4 @@
+import { version } from '../package.json';
 import { UsageError } from './arguments';
 import * as commands from './commands';
 import { reasonOf } from './reason';
@@ -22,6 +23,7 @@ const USAGE = `tinghost: wears footage as analog media would
   tinghost colour FILE.(cube|cdl|ccc|cc)
   tinghost traits [--json]
   tinghost signal bars|ramp|sweep|grid|grey|pulse|steps --out FILE [--size WxH] [--fps N] [--seconds N] [--level 0..1]
+  tinghost help | version
 
 --from is the first picture, --to the one after the last, counted at --fps where that is given.
 A size of another shape than the footage's is filled and cropped about the middle. --no-bars gives
@@ -50,9 +52,13 @@ const COMMANDS = new Map<string, (args: string[]) => void | Promise<void>>(
 /** Runs one command. @returns the exit code */
 export async function main(args: string[]): Promise<number> {
   const [name, ...rest] = args;
-  if (!name || name === 'help' || name === '--help' || name === '-h') {
+  if (!name || name === 'help' || args.some((argument) => argument === '--help' || argument === '-h')) {
     process.stdout.write(`${USAGE}\n`);
     return name ? 0 : 2;
+  }
+  if (name === 'version' || name === '--version') {
+    process.stdout.write(`tinghost ${version}\n`);
+    return 0;
   }
   try {
     const command = COMMANDS.get(name);

@@ -68,7 +68,7 @@ test('each file that arrives is worn once, through an end and a new start; what 
   await utimes(at('in', 'one.mkv'), new Date(), new Date(Date.now() + 5000));
   expect(once()).toMatch(/^one\.mkv: /);
   expect(once()).toBe('');
-}, 120_000);
+});
 
 test('going through once ends with 1 where a file could not be worn, and with 0 when it comes to nothing new', async () => {
   await writeFile(at('in', 'letter.txt'), 'the depot closes at noon');
