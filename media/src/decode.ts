@@ -1,15 +1,19 @@
-import { frameBytes, splitPlanes, type RawFrame } from '@tin-ghost/core';
+import { splitPlanes, type RawFrame } from '@tin-ghost/core';
 import { InputError, WorkError, type WorkCode } from './errors';
 import { rateValue, type Footage } from './footage';
 import { CAREFUL, fileInput } from './inputs';
 import { sequenceInput } from './probe';
-import { FFMPEG, run, start } from './process';
+import { memoryFor, type PictureMemory } from './picture-memory';
+import { openPipe } from './pipe';
+import { FFMPEG, run, start, type Child } from './process';
 
 export interface DecodeOptions {
   /** First picture, and the one after the last. */
   readonly from: number;
   readonly to: number;
   readonly signal?: AbortSignal;
+  /** Where the pictures' memory is taken from, and given back by whoever is done with one. */
+  readonly memory?: PictureMemory;
 }
 
 /** Containers in which a seek lands on the picture asked for. */
@@ -67,10 +71,11 @@ export async function* decode(footage: Footage, options: DecodeOptions): AsyncGe
   let n = at;
   let last: RawFrame | undefined;
   try {
-    for await (const frame of readPipe(footage, at, to - at, options.signal)) {
+    for await (const frame of readPipe(footage, at, to - at, options.signal, options.memory)) {
       // Whoever takes a picture may hand its memory to another thread, so the copy is made first.
       last = to - n <= FORGIVEN(footage.frames) + 1 ? { width, height, encoding, planes: frame.planes.map((p) => p.slice()) } : undefined;
       if (n >= from) yield frame;
+      else options.memory?.give(frame.planes);
       n++;
     }
   } catch (error) {
@@ -107,30 +112,24 @@ async function collect(frames: AsyncIterable<RawFrame>): Promise<RawFrame[]> {
   return out;
 }
 
-async function* readPipe(footage: Footage, at: number, count: number, signal?: AbortSignal): AsyncGenerator<RawFrame, void, void> {
+async function* readPipe(footage: Footage, at: number, count: number, signal?: AbortSignal, memory = memoryFor(footage)): AsyncGenerator<RawFrame, void, void> {
   const args = [...FFMPEG, ...inputArgs(footage, at), '-map', `0:${footage.stream}`, '-frames:v', String(count), '-vf', filters(footage)];
-  const child = start('ffmpeg', [...args, '-fps_mode', 'passthrough', '-pix_fmt', footage.pixelFormat, '-f', 'rawvideo', 'pipe:1'], { signal, stallSeconds: 600 });
+  const pipe = await openPipe();
+  let child: Child;
+  try {
+    child = start('ffmpeg', [...args, '-fps_mode', 'passthrough', '-pix_fmt', footage.pixelFormat, '-f', 'rawvideo', 'pipe:1'], { signal, stallSeconds: 600, output: pipe.input });
+  } catch (error) {
+    pipe.close();
+    throw error;
+  }
   child.stdin.end();
-  const bytes = frameBytes(footage.width, footage.height, footage.encoding);
   let ended = false;
   try {
-    let held = new Uint8Array(bytes);
-    let filled = 0;
-    for await (const chunk of child.stdout as AsyncIterable<Buffer>) {
-      child.alive();
-      let taken = 0;
-      while (taken < chunk.length) {
-        const part = Math.min(bytes - filled, chunk.length - taken);
-        held.set(chunk.subarray(taken, taken + part), filled);
-        filled += part;
-        taken += part;
-        if (filled === bytes) {
-          yield arrange(splitPlanes(held, footage.width, footage.height, footage.encoding));
-          held = new Uint8Array(bytes);
-          filled = 0;
-        }
-      }
-    }
+    for await (const picture of pipe.read(
+      () => memory.take(),
+      () => child.alive(),
+    ))
+      yield arrange(splitPlanes(picture, footage.width, footage.height, footage.encoding));
     ended = true;
     await child.done.catch((error: unknown) => {
       throw error instanceof WorkError && FOOTAGES_FAULT.has(error.code) ? new InputError(footage.path, error.message) : error;

@@ -1,4 +1,3 @@
-import { once } from 'node:events';
 import { pictureCoding, pixelFormat, type CodingOptions } from './codings';
 import type { Rate } from './footage';
 import { FFMPEG, LOCAL_ONLY, start, type Child } from './process';
@@ -54,12 +53,16 @@ export class Encoder {
     this.child.stdout.resume();
   }
 
-  /** Hands one picture over; resolves when the next may follow. Throws as `Child.done` once the program has ended. */
+  /** Hands one picture over; resolves when the next may follow, and the planes are no longer read. Throws as `Child.done` once the program has ended. */
   async write(planes: readonly Uint8Array[]): Promise<void> {
     const order = this.options.encoding.layout === 'rgb' ? [planes[1]!, planes[2]!, planes[0]!, ...planes.slice(3)] : planes;
-    let free = true;
-    for (const plane of order) free = this.child.stdin.write(this.options.coding === 'exr' ? lit(plane) : plane);
-    if (!free) await Promise.race([once(this.child.stdin, 'drain').catch(() => undefined), this.failure()]);
+    const { stdin } = this.child;
+    const written = order.map(
+      (plane) => new Promise<void>((resolve, reject) => stdin.write(this.options.coding === 'exr' ? lit(plane) : plane, (error) => (error ? reject(error) : resolve()))),
+    );
+    // Why it takes nothing is told by the program's end.
+    const taken = Promise.all(written).catch(() => this.failure());
+    await Promise.race([taken, this.failure()]);
     this.child.alive();
   }
 

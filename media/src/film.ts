@@ -193,14 +193,21 @@ async function wearSpan(
   const plates = new PlateReader(files?.plates ?? {}, signal);
   try {
     const under: Promise<Uint8Array[]>[] = [];
+    let newest: Uint8Array[] | undefined;
+    const writeNext = async (): Promise<void> => {
+      const planes = await under.shift()!;
+      if (newest && newest !== planes) pool.done(newest);
+      newest = planes;
+      await write(planes);
+    };
     const depth = Math.max(1, Math.min(pool.depth, Math.floor(HELD_BYTES / frameBytes(footage.width, footage.height, footage.encoding))));
-    for await (const made of retimed(footage, score, scoredShot(footage, rate, preparation), from, to, signal)) {
+    for await (const made of retimed(footage, score, scoredShot(footage, rate, preparation), from, to, { memory: pool.memory, signal })) {
       const worn = pool.render({ ...made, plates: await plates.read(score.platePictures(made.n)) });
       worn.catch(() => undefined);
       under.push(worn);
-      if (under.length >= depth) await write(await under.shift()!);
+      if (under.length >= depth) await writeNext();
     }
-    while (under.length) await write(await under.shift()!);
+    while (under.length) await writeNext();
   } finally {
     await plates.close();
     await pool.close();

@@ -97,7 +97,7 @@ test('one of 8K with alpha is brought down to what two pictures together may be,
   const frame = await decodeOne(plate, 0);
   expect(Math.abs(sample(frame, 100).alpha - 127.5)).toBeLessThan(2.5);
   await rm(own, { recursive: true });
-}, 60_000);
+});
 
 test('what is no picture, or is broken, is refused and leaves nothing', async () => {
   await writeFile(at('words.png'), 'no picture');

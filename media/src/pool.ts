@@ -1,5 +1,6 @@
 import { Engine, type Ground, type Look, type PlanOptions, type Score } from '@tin-ghost/core';
 import { WorkError } from './errors';
+import { memoryFor, type PictureMemory } from './picture-memory';
 import type { Answer, Task } from './render-worker';
 import type { PlateRead } from './plates';
 import type { Made } from './retimed';
@@ -21,12 +22,18 @@ export class RenderPool {
   private failed: Error | undefined;
   /** The newest picture, which one that is held shows again. */
   private newest: { readonly held: number; readonly planes: Promise<Uint8Array[]> } | undefined;
+  /** Results of another size than the footage's, for those that come next. */
+  private readonly spare: (readonly Uint8Array[])[] = [];
 
-  private constructor(private readonly score: Score) {}
+  private constructor(
+    private readonly score: Score,
+    /** Of the footage's pictures. */
+    readonly memory: PictureMemory,
+  ) {}
 
   /** @param score tells which pictures are held @param ground of the wear alone, for which planes of 8 or 16 bits R'G'B' are asked */
   static async start(score: Score, look: Look, options: PlanOptions, { threads, ground }: { readonly threads: number; readonly ground?: Ground }): Promise<RenderPool> {
-    const pool = new RenderPool(score);
+    const pool = new RenderPool(score, memoryFor(options.source));
     pool.workers = await Promise.all(Array.from({ length: Math.max(1, threads) }, () => pool.begun({ look, options, ground })));
     return pool;
   }
@@ -39,7 +46,10 @@ export class RenderPool {
       const waiting = this.waiting.get(answer.id);
       this.waiting.delete(answer.id);
       if ('error' in answer) waiting?.reject(new WorkError(`a picture could not be rendered: ${answer.error}`));
-      else waiting?.resolve(answer.planes);
+      else {
+        this.memory.give(answer.over);
+        waiting?.resolve(answer.planes);
+      }
     };
     return Object.assign(entry, { thread: await Thread.take(task, { answered, failed }) });
   }
@@ -51,12 +61,18 @@ export class RenderPool {
 
   /**
    * Wears a picture. The memory of what it is made from is handed over. A picture that is held is not worn again: its planes are those of the one before, so
-   * whoever takes them only reads.
+   * whoever takes them only reads, and gives them back by `done`.
    */
   render(made: Made & { readonly plates?: readonly PlateRead[] }): Promise<Uint8Array[]> {
     const held = this.score.held(made.n);
     if (this.newest?.held !== held) this.newest = { held, planes: this.wear(made) };
+    else for (const { planes } of made.frames.values()) this.memory.give(planes);
     return this.newest.planes;
+  }
+
+  /** Takes back the planes of a picture that is shown no more. */
+  done(planes: readonly Uint8Array[]): void {
+    if (!this.memory.give(planes) && this.spare.length < this.depth) this.spare.push(planes);
   }
 
   /** On the least busy thread. */
@@ -67,8 +83,9 @@ export class RenderPool {
     const id = this.next++;
     return new Promise((resolve, reject) => {
       this.waiting.set(id, { resolve, reject });
-      const planes = [...made.frames.values(), ...plates.map(({ frame }) => frame)].flatMap((frame) => frame.planes);
-      entry.thread.say({ id, ...made, plates }, [...new Set(planes.map((p) => p.buffer as ArrayBuffer))]);
+      const into = this.spare.pop();
+      const planes = [...[...made.frames.values(), ...plates.map(({ frame }) => frame)].flatMap((frame) => frame.planes), ...(into ?? [])];
+      entry.thread.say({ id, ...made, plates, into }, [...new Set(planes.map((p) => p.buffer as ArrayBuffer))]);
     });
   }
 

@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import type { Readable, Writable } from 'node:stream';
+import { Readable, type Writable } from 'node:stream';
 import { CancelledError, WorkError, type WorkCode } from './errors';
 
 export interface ChildOptions {
@@ -10,11 +10,14 @@ export interface ChildOptions {
   readonly limitSeconds?: number;
   /** Bytes of memory it may take. Default `MEMORY_BYTES`. */
   readonly memoryBytes?: number;
+  /** File descriptor at which it writes, in place of `stdout`. */
+  readonly output?: number;
 }
 
 /** A running program with pipes. `done` settles when it has ended and never rejects unhandled. */
 export interface Child {
   readonly stdin: Writable;
+  /** Empty where it was given another output. */
   readonly stdout: Readable;
   /** Resolves at exit code 0, unless a file was left without its end; rejects with CancelledError or WorkError. */
   readonly done: Promise<void>;
@@ -64,7 +67,7 @@ export const CONFINED = (bytes: number): string[] => ['setpriv', '--pdeathsig', 
 export function start(program: string, args: readonly string[], options: ChildOptions = {}): Child {
   if (options.signal?.aborted) throw new CancelledError();
   const [first, ...rest] = [...CONFINED(options.memoryBytes ?? MEMORY_BYTES), program, ...args];
-  const child: ChildProcess = spawn(first!, rest, { stdio: ['pipe', 'pipe', 'pipe'], shell: false });
+  const child: ChildProcess = spawn(first!, rest, { stdio: ['pipe', options.output ?? 'pipe', 'pipe'], shell: false });
   const began = Date.now();
   let said = '';
   let tooLong = '';
@@ -111,7 +114,7 @@ export function start(program: string, args: readonly string[], options: ChildOp
     });
   });
   done.catch(() => undefined);
-  return { stdin: child.stdin!, stdout: child.stdout!, done, said: () => said, alive, kill };
+  return { stdin: child.stdin!, stdout: child.stdout ?? Readable.from([]), done, said: () => said, alive, kill };
 }
 
 const missing = (program: string): WorkError => new WorkError(`the program ${program} is not installed`, '', 'not-installed');

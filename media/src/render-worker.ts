@@ -15,9 +15,12 @@ export interface Task {
 export interface Order extends Made {
   readonly plates: readonly PlateRead[];
   readonly id: number;
+  /** Planes of a result that is shown no more, to write into. */
+  readonly into?: readonly Uint8Array[];
 }
 
-export type Answer = { readonly id: number; readonly planes: Uint8Array[] } | { readonly id: number; readonly error: string };
+/** The worn picture, and planes of the footage's of which nothing is in it. */
+export type Answer = { readonly id: number; readonly planes: Uint8Array[]; readonly over: Uint8Array[] } | { readonly id: number; readonly error: string };
 
 /** A task with the plans it is done by. */
 interface Begun {
@@ -43,14 +46,14 @@ async function end(last: Promise<Begun> | undefined): Promise<void> {
 }
 
 /** Wears a picture. */
-async function wear({ n, needs, frames, plates }: Order): Promise<Uint8Array[]> {
+async function wear({ n, needs, frames, plates, into }: Order): Promise<Uint8Array[]> {
   const { task, plan, clean } = await begun!;
   const { options, ground } = task;
   const shot = await shotPictures(needs, options.preparation ?? AS_SHOT, (picture) => frames.get(picture)!);
   const [shown] = shot.values();
   const bare = clean?.render(n, shown!);
   // The footage's picture is this thread's own and not needed after: the worn one may take its place.
-  const worn = plan.render(n, (picture) => shot.get(picture)!, undefined, shown!.planes, platesAt(plates));
+  const worn = plan.render(n, (picture) => shot.get(picture)!, undefined, into ?? shown!.planes, platesAt(plates));
   return bare ? unlay(bare, worn, ground!, (options.target.encoding as Encoding).bits as 8 | 16) : worn;
 }
 
@@ -66,7 +69,11 @@ parentPort!.on('message', (said: Said) => {
     return;
   }
   void wear(said).then(
-    (planes) => parentPort!.postMessage({ id: said.id, planes } satisfies Answer, [...new Set(planes.map((p) => p.buffer as ArrayBuffer))]),
+    (planes) => {
+      const own = new Set(planes.map((p) => p.buffer as ArrayBuffer));
+      const over = [...said.frames.values()].flatMap((frame) => frame.planes).filter((plane) => !own.has(plane.buffer as ArrayBuffer));
+      parentPort!.postMessage({ id: said.id, planes, over } satisfies Answer, [...new Set([...own, ...over.map((p) => p.buffer as ArrayBuffer)])]);
+    },
     (error: unknown) => parentPort!.postMessage({ id: said.id, error: error instanceof Error ? error.message : String(error) } satisfies Answer),
   );
 });

@@ -1,5 +1,5 @@
 import { AS_SHOT, preparedFrames, type Need, type Preparation, type RawFrame, type Score, type ScoredShot } from '@tin-ghost/core';
-import { decode } from './decode';
+import { decode, type DecodeOptions } from './decode';
 import { rateValue, type Footage, type Rate } from './footage';
 
 /** Pictures of the print, where the prepared shot is shown at `rate`. */
@@ -21,7 +21,14 @@ export interface Made {
 }
 
 /** The pictures of the print with what a score asks for; what is needed again is copied, since whoever renders takes the memory over. */
-export async function* retimed(footage: Footage, score: Score, shot: ScoredShot, from: number, to: number, signal: AbortSignal): AsyncGenerator<Made> {
+export async function* retimed(
+  footage: Footage,
+  score: Score,
+  shot: ScoredShot,
+  from: number,
+  to: number,
+  { memory, signal }: Pick<DecodeOptions, 'memory' | 'signal'>,
+): AsyncGenerator<Made> {
   const asked = new Map<number, Need[]>();
   const needs = (n: number): Need[] => {
     const known = asked.get(n) ?? score.needs(n, shot);
@@ -34,7 +41,7 @@ export async function* retimed(footage: Footage, score: Score, shot: ScoredShot,
   const first = firstFrom(from);
   const last = score.need(score.sourceWindow(to - 1).last, shot).parts.at(-1)!.picture;
   const held = new Map<number, RawFrame>();
-  const decoded = decode(footage, { from: first, to: last + 1, signal });
+  const decoded = decode(footage, { from: first, to: last + 1, memory, signal });
   let at = first;
   try {
     for (let n = from; n < to; n++) {

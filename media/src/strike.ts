@@ -15,7 +15,7 @@ export interface StrikeOptions extends FilmOptions {
   readonly threads?: number;
   readonly signal?: AbortSignal;
   readonly onProgress?: (progress: StrikeProgress) => void;
-  /** Sees the planes of every picture as they go to the encoder. */
+  /** Sees the planes of every picture as they go to the encoder; they are lent to it for the call. */
   readonly onPicture?: (planes: readonly Uint8Array[]) => void;
   /** All pictures are rendered; the encoder has some of them still before it. */
   readonly onRendered?: () => void;

@@ -26,8 +26,9 @@ export class Wearing {
       done++;
       if (done === warming) from = performance.now();
     };
-    for await (const frame of media.decode(footage, { from: 0, to: pictures })) {
+    for await (const frame of media.decode(footage, { from: 0, to: pictures, memory: pool.memory })) {
       if (again && score.held(n) !== n) {
+        pool.memory.give(frame.planes);
         n++;
         finished();
         continue;
@@ -36,11 +37,11 @@ export class Wearing {
       const needs = score.sourcePictures(n).map((picture) => ({ picture, parts: [{ picture: 0, share: 1 }] }));
       under.push(pool.render({ n: n++, needs, frames: new Map([[0, frame]]) }));
       if (under.length < pool.depth) continue;
-      await under.shift();
+      pool.done(await under.shift());
       finished();
     }
     for (const rest of under) {
-      await rest;
+      pool.done(await rest);
       finished();
     }
     return (pictures - warming) / ((performance.now() - from) / 1000);
