@@ -14,10 +14,10 @@ let page: Page;
 beforeAll(async () => {
   stage = await stageUp('tape');
   ({ page } = stage);
-}, 180_000);
+});
 afterAll(() => stage?.down());
 
-const { named, press, kept } = handsOn(() => page);
+const { named, press, kept, resting } = handsOn(() => page);
 const lookNow = async (shot: number): Promise<Look> => (await stage.app.api(`/shots/${stage.demo.shots[shot]!.id}`)).look;
 
 const openLook = (shot: number, id: string): Promise<void> => openDressed(stage, shot, shippedLook(id)!);
@@ -43,39 +43,31 @@ describe('the line scope', () => {
   /** How high the worn and the clean line stand in the spectrum about a frequency: rows from the top, the lower the louder. */
   const heights = (megahertz: number): Promise<{ worn: number; clean: number }> =>
     page.evaluate((at) => {
-      // The axes stand on the first, the lines on the one over it.
+      // The axes stand on the first, the lines on the one over it, as wide as the axis.
       const canvas = document.querySelector<HTMLCanvasElement>('[data-line="spectrum"] canvas:last-of-type')!;
       const scale = canvas.width / canvas.clientWidth;
-      // The chart's margins, and where its axis ends.
-      const x = (34 + ((canvas.clientWidth - 44) * at) / 6.75) * scale;
+      const x = (canvas.width * at) / 6.75;
       const { data, width, height } = canvas.getContext('2d')!.getImageData(x - 12 * scale, 0, 24 * scale, canvas.height);
       const topmost = (r: number, g: number, b: number): number => {
         for (let i = 0; i < width * height; i++) {
           const [p, q, s, a] = data.subarray(4 * i, 4 * i + 4);
-          if (a! > 200 && Math.abs(p! - r) + Math.abs(q! - g) + Math.abs(s! - b) < 24) return Math.floor(i / width) / scale;
+          if (a! > 128 && Math.abs(p! - r) + Math.abs(q! - g) + Math.abs(s! - b) < 24) return Math.floor(i / width) / scale;
         }
         return height / scale;
       };
-      return { worn: topmost(0x9c, 0x3b, 0x1e), clean: topmost(0xb4, 0xb9, 0xb7) };
+      return { worn: topmost(0x9c, 0x3b, 0x1e), clean: topmost(0x56, 0x5c, 0x5b) };
     }, megahertz);
-  /** Where something stands, once it has its place beside what was opened. */
-  async function resting(selector: string): Promise<{ x: number; y: number; width: number; height: number }> {
-    const box = async (): Promise<string> => JSON.stringify(await (await page.$(selector))!.boundingBox());
-    let [before, now] = ['', await box()];
-    while (before !== now) {
-      await new Promise((done) => setTimeout(done, 300));
-      [before, now] = [now, await box()];
-    }
-    return JSON.parse(now) as { x: number; y: number; width: number; height: number };
+  async function openLineScope(): Promise<void> {
+    await page.keyboard.down('Shift');
+    await page.keyboard.press('KeyV');
+    await page.keyboard.up('Shift');
+    await page.waitForSelector('[data-line="spectrum"] canvas');
   }
   const lineNumber = (): Promise<number> => page.$eval('input[aria-label="Line, lines"]', (e) => Number(e.value));
 
   test('shows the line under the pointer, what is lost of it, and goes on while playing', async () => {
     await openWorn(stage, 0, 'vhs625', [{ trait: 'luma-bandwidth', settings: { limit: 1 } }]);
-    await page.keyboard.down('Shift');
-    await page.keyboard.press('KeyV');
-    await page.keyboard.up('Shift');
-    await page.waitForSelector('[data-line="spectrum"] canvas');
+    await openLineScope();
     const { height } = await pictureOf(page);
     const picture = await resting('canvas[aria-label^="Picture"]');
     await page.mouse.move(picture.x + picture.width / 2, picture.y + picture.height * 0.7);
@@ -106,6 +98,55 @@ describe('the line scope', () => {
     );
     expect(await told.jsonValue()).toMatch(/MHz/);
     await page.keyboard.press('Escape');
+  });
+
+  /** While it plays: how many pictures were drawn in which the clean line of the spectrum shows, and in which it does not. @param meanwhile is done again and again */
+  async function clean(pictures: number, meanwhile?: () => Promise<void>): Promise<{ seen: number; unseen: number }> {
+    await press('Play');
+    let going = true;
+    const counting = page.evaluate(async (wanted) => {
+      const canvas = document.querySelector<HTMLCanvasElement>('[data-line="spectrum"] canvas:last-of-type')!;
+      const counts = { seen: 0, unseen: 0 };
+      for (let before = ''; counts.seen + counts.unseen < wanted;) {
+        await new Promise((done) => requestAnimationFrame(done));
+        const now = canvas.toDataURL();
+        if (now === before) continue;
+        before = now;
+        const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
+        let grey = 0;
+        for (let i = 0; i < data.length; i += 4) if (data[i + 3]! > 128 && Math.abs(data[i]! - 0x56) + Math.abs(data[i + 1]! - 0x5c) + Math.abs(data[i + 2]! - 0x5b) < 24) grey++;
+        counts[grey > 20 ? 'seen' : 'unseen']++;
+      }
+      return counts;
+    }, pictures);
+    const ending = counting.finally(() => (going = false));
+    while (going && meanwhile) await meanwhile();
+    const counted = await ending;
+    await press('Pause');
+    return counted;
+  }
+
+  test('while it plays each picture comes with its own clean line', async () => {
+    // What nothing is done to lies over its clean line: another one, or another picture's, would show.
+    await openWorn(stage, 0, 'vhs625', []);
+    await openLineScope();
+    const picture = await resting('canvas[aria-label^="Picture"]');
+    const point = (at: number): Promise<void> => page.mouse.move(picture.x + picture.width / 2, picture.y + picture.height * at);
+    await point(0.31);
+    expect(await clean(8)).toEqual({ seen: 0, unseen: 8 });
+    await openWorn(stage, 0, 'vhs625', [{ trait: 'luma-bandwidth', settings: { limit: 1 } }]);
+    await openLineScope();
+    await resting('canvas[aria-label^="Picture"]');
+    await point(0.6);
+    expect((await clean(12)).seen).toBeGreaterThanOrEqual(10);
+    // Also while the line never rests.
+    let moves = 0;
+    const { seen } = await clean(30, async () => {
+      await point(0.3 + (moves++ % 20) / 50);
+      await new Promise((done) => setTimeout(done, 30));
+    });
+    expect(seen).toBeGreaterThanOrEqual(10);
+    expect(moves).toBeGreaterThan(10);
   });
 });
 

@@ -70,7 +70,12 @@ const TARGETS = [
     result: 'media/dist/render-worker.mjs',
     build: () => bundle('media/src/render-worker.ts', 'media/dist/render-worker.mjs'),
   },
-  { name: 'command line', sources: ['core/src', 'media/src', 'cli/src'], result: 'cli/dist/tinghost.mjs', build: () => bundle('cli/src/main.ts', 'cli/dist/tinghost.mjs') },
+  {
+    name: 'command line',
+    sources: ['core/src', 'media/src', 'cli/src', 'cli/package.json'],
+    result: 'cli/dist/tinghost.mjs',
+    build: () => bundle('cli/src/main.ts', 'cli/dist/tinghost.mjs'),
+  },
   {
     name: 'worker',
     sources: ['core/src', 'contract/src', 'media/src', 'server/src'],

@@ -125,14 +125,31 @@ function held(src: usize, stride: usize, y: i32, height: i32): usize {
  * @param to lies elsewhere than `src` @param weights as for bellRow @param room 2 (width + 2 reach + 16) + 2 reach + 8 floats
  */
 export function bellPlane(to: Laying, src: usize, stride: usize, width: i32, height: i32, weights: usize, reach: i32, room: usize): void {
+  for (let y = 0; y < height; y++) bellAt(to, src, stride, y, width, height, weights, reach, room);
+}
+
+/**
+ * As bellPlane and halvePlane do with one plane, in turns: what the one has read the other finds at hand.
+ * @param room as for bellPlane @param halfRoom as for halvePlane
+ */
+export function bellAndHalvePlane(
+  to: Laying, half: usize, halfStride: usize, src: usize, stride: usize, width: i32, height: i32,
+  weights: usize, reach: i32, room: usize, halfRoom: usize,
+): void {
+  for (let y = 0; y < height; y++) {
+    bellAt(to, src, stride, y, width, height, weights, reach, room);
+    if (!(y & 1)) halveAt(half, halfStride, src, stride, y >> 1, width, height, halfRoom);
+  }
+}
+
+/** A row of `bellPlane`. */
+function bellAt(to: Laying, src: usize, stride: usize, y: i32, width: i32, height: i32, weights: usize, reach: i32, room: usize): void {
   const middle = room + (<usize>((reach + 3) & ~3) << 2);
   const out = room + (<usize>((width + 2 * reach + 16) & ~3) << 2);
   const list = out + (<usize>((width + 16) & ~3) << 2);
-  for (let y = 0; y < height; y++) {
-    seek(to, <usize>y * to.stride, width);
-    bellSpan(to, src, stride, y, begin, min(left, end), width, height, weights, reach, middle, out, list);
-    bellSpan(to, src, stride, y, max(right, begin), end, width, height, weights, reach, middle, out, list);
-  }
+  seek(to, <usize>y * to.stride, width);
+  bellSpan(to, src, stride, y, begin, min(left, end), width, height, weights, reach, middle, out, list);
+  bellSpan(to, src, stride, y, max(right, begin), end, width, height, weights, reach, middle, out, list);
 }
 
 /** Columns of a row of `bellPlane`. */
@@ -186,17 +203,20 @@ const EDGE: i32 = 3;
 
 /** A plane of half the width and height, by halveRows and halveRow. @param room width + 32 floats */
 export function halvePlane(dst: usize, dstStride: usize, src: usize, stride: usize, width: i32, height: i32, room: usize): void {
-  const columns = (width + 1) >> 1, rows = (height + 1) >> 1;
+  const rows = (height + 1) >> 1;
+  for (let y = 0; y < rows; y++) halveAt(dst, dstStride, src, stride, y, width, height, room);
+}
+
+/** A row of `halvePlane`. */
+function halveAt(dst: usize, dstStride: usize, src: usize, stride: usize, y: i32, width: i32, height: i32, room: usize): void {
   const middle = room + 32;
-  for (let y = 0; y < rows; y++) {
-    const v = 2 * y;
-    halveRows(
-      middle, held(src, stride, v - 2, height), held(src, stride, v - 1, height), held(src, stride, v, height),
-      held(src, stride, v + 1, height), held(src, stride, v + 2, height), held(src, stride, v + 3, height), width,
-    );
-    extendRow(middle, width, EDGE);
-    halveRow(dst + <usize>y * dstStride, middle, columns);
-  }
+  const v = 2 * y;
+  halveRows(
+    middle, held(src, stride, v - 2, height), held(src, stride, v - 1, height), held(src, stride, v, height),
+    held(src, stride, v + 1, height), held(src, stride, v + 2, height), held(src, stride, v + 3, height), width,
+  );
+  extendRow(middle, width, EDGE);
+  halveRow(dst + <usize>y * dstStride, middle, (width + 1) >> 1);
 }
 
 /** A plane of `width` by `height` from one of half as many, by doubleRows and doubleRow. @param room 2 width + 64 floats */

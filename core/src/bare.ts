@@ -64,4 +64,4 @@ export { tintOf } from './traits/colour/by-luma';
 export { MID_GREY_SIGNAL } from './traits/grey';
 export { lacking } from './traits/fits';
 export { carrierShape, lookShape, shownSize } from './look/shape';
-export { HIGHEST_MEGAHERTZ, LINE_PARTS, lineLimits, lineOf, lineSpectrum, lineStandard, lineTrace, type LinePart, type LineStandard } from './measure/line';
+export { HIGHEST_MEGAHERTZ, LINE_PARTS, lineLimits, lineOf, lineRow, lineSpectrum, lineStandard, lineTrace, type LinePart, type LineStandard, type Points } from './measure/line';

@@ -110,6 +110,19 @@ export interface Kernels {
   doubleRows(dst: number, side: number, near: number, far: number, count: number): void;
   /** @param to address of a `Laying` (`core/kernels/planes.ts`) */
   bellPlane(to: number, src: number, stride: number, width: number, height: number, weights: number, reach: number, room: number): void;
+  bellAndHalvePlane(
+    to: number,
+    half: number,
+    halfStride: number,
+    src: number,
+    stride: number,
+    width: number,
+    height: number,
+    weights: number,
+    reach: number,
+    room: number,
+    halfRoom: number,
+  ): void;
   halvePlane(dst: number, dstStride: number, src: number, stride: number, width: number, height: number, room: number): void;
   doublePlane(to: number, src: number, stride: number, width: number, height: number, room: number): void;
   halveRow(dst: number, src: number, count: number): void;

@@ -107,6 +107,9 @@ type Laid = { readonly dst: number } & (
 );
 const HOW = ['written', 'mixed', 'added'] as const;
 
+/** Bytes that kernels take to work in: a bell, and halving. */
+const bellRoom = (width: number, reach: number): number => floatStride(2 * (width + 2 * reach + 16) + 2 * reach + 8);
+const halveRoom = (width: number): number => 4 * (width + 32);
 /** Bytes of a `Laying` (`core/kernels/planes.ts`). */
 const LAYING_BYTES = 32;
 
@@ -232,9 +235,15 @@ export class Blur {
       const next = i < here.length ? links[i + 1] : undefined;
       return i === 0 ? { dst, how: 'written', weights: w, next } : { dst, how: 'mixed', weights: w, link: links[i]!, next };
     };
-    here.forEach(({ size }, i) => (spread === 'disc' ? this.disc(level, src, size, to(i)) : this.bell(level, src, size, to(i))));
+    // The last bell halves what it reads on the way.
+    const halves = spread === 'bell' && here.length > 0 && below.length > 0;
+    here.forEach(({ size }, i) => {
+      if (spread === 'disc') this.disc(level, src, size, to(i));
+      else if (halves && i === here.length - 1) this.bellAndHalve(level, src, size, to(i));
+      else this.bell(level, src, size, to(i));
+    });
     if (below.length === 0) return;
-    const half = this.halve(level, src);
+    const half = halves ? this.place(level + 1, 0) : this.halve(level, src);
     const blurred = this.place(level + 1, 1);
     this.chain(level + 1, blurred, half, below, weights, spread);
     this.double(level, blurred, to(here.length));
@@ -261,7 +270,7 @@ export class Blur {
   private halve(level: number, src: number): number {
     const { width, height, stride } = this.levels[level]!;
     const half = this.place(level + 1, 0);
-    this.engine.kernels.halvePlane(half, this.levels[level + 1]!.stride, src, stride, width, height, this.room.at(4 * (width + 32)));
+    this.engine.kernels.halvePlane(half, this.levels[level + 1]!.stride, src, stride, width, height, this.room.at(halveRoom(width)));
     return half;
   }
 
@@ -278,9 +287,24 @@ export class Blur {
     const taps = bellTaps(sigma, k.exp);
     const reach = (taps.length - 1) / 2;
     if (reach === 0 && to.how === 'written') return k.copy(to.dst, src, stride * height);
-    const room = this.room.at(4 * (2 * (width + 2 * reach + 16) + 2 * reach + 8));
-    // The middle's weight and those on one side of it.
-    k.bellPlane(this.laid(to, stride), src, stride, width, height, this.taps.floats(taps.subarray(reach)), reach, room);
+    k.bellPlane(this.laid(to, stride), src, stride, width, height, this.halfOf(taps), reach, this.room.at(bellRoom(width, reach)));
+  }
+
+  /** As `bell` and `halve`. */
+  private bellAndHalve(level: number, src: number, sigma: number, to: Laid): void {
+    const { width, height, stride } = this.levels[level]!;
+    const k = this.engine.kernels;
+    const taps = bellTaps(sigma, k.exp);
+    const reach = (taps.length - 1) / 2;
+    const half = this.place(level + 1, 0);
+    const room = this.room.at(bellRoom(width, reach) + halveRoom(width));
+    const { stride: halfStride } = this.levels[level + 1]!;
+    k.bellAndHalvePlane(this.laid(to, stride), half, halfStride, src, stride, width, height, this.halfOf(taps), reach, room, room + bellRoom(width, reach));
+  }
+
+  /** The middle's weight and those on one side of it. */
+  private halfOf(taps: Float32Array): number {
+    return this.taps.floats(taps.subarray((taps.length - 1) / 2));
   }
 
   /** Lays a plane spread over a disc: for each pair of rows as far from the middle one filter along. */

@@ -149,6 +149,17 @@ export class Exporter {
     else this.yuv(surface, target, domain);
   }
 
+  /** The row of what comes in that is written to a row of the picture; there is none for a bar's. */
+  rowWithin(y: number): number {
+    return y - this.window.top;
+  }
+
+  /** A copy of one row of the first plane, as it has been written. */
+  takeRow(y: number): Uint8Array {
+    const { stride } = this.shapes[0]!;
+    return this.engine.bytes(this.at[0]! + y * stride, stride).slice();
+  }
+
   /** A copy of what has been written, one array a plane. @param into arrays no longer needed, written over where they are of the right lengths */
   take(into?: readonly Uint8Array[]): Uint8Array[] {
     return this.shapes.map((shape, i) => {

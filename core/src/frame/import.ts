@@ -15,6 +15,8 @@ export class Importer {
   private readonly shares: readonly [number, number, number, number];
   /** Address of a `YuvRow` (`core/kernels/convert.ts`). */
   private readonly yuv: number;
+  /** Pictures taken in. */
+  loads = 0;
 
   constructor(
     private readonly engine: Engine,
@@ -43,6 +45,7 @@ export class Importer {
 
   /** Takes the picture in; its size and encoding must be those of the importer. */
   load(frame: RawFrame): void {
+    this.loads++;
     this.shapes.forEach((shape, i) => {
       const plane = frame.planes[i];
       if (!plane || plane.length !== shape.stride * shape.height) throw new RangeError(`plane ${i} of the picture has the wrong length`);

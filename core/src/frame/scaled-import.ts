@@ -24,8 +24,9 @@ export class ScaledImporter {
   private readonly resamplers: Resampler[];
   /** The rows of each plane that are at work, as floats: each is converted once, when it is first met. */
   private readonly rows: Store[];
-  /** Of each plane, the last row met. */
+  /** Of each plane, the last row met, and the load of the importer it was of. */
   private readonly met = [-1, -1, -1];
+  private of = 0;
   private readonly matrix: number;
   private taken = '';
   /** Where the part stands whose samples are the picture's own: nothing is resampled. */
@@ -80,10 +81,11 @@ export class ScaledImporter {
     return isWhole && !halved ? { left, top } : undefined;
   }
 
-  /** Fills the rows the surface holds with R'G'B'. Bands of one picture come in their order. */
+  /** Fills the rows the surface holds with R'G'B'. Bands of one picture come in their order; some may be left out. */
   run(surface: Surface): void {
     if (this.cut) return this.importer.run(surface, this.cut.left, this.cut.top);
-    if (surface.top === 0) this.met.fill(-1);
+    if (surface.top === 0 || this.of !== this.importer.loads) this.met.fill(-1);
+    this.of = this.importer.loads;
     for (let plane = 0; plane < 3; plane++) this.plane(plane, surface);
     if (this.importer.encoding.layout === 'rgb') return;
     const { matrixRow } = this.engine.kernels;

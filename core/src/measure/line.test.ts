@@ -6,7 +6,7 @@ import type { TraitUse } from '../look/look';
 import { Plan } from '../plan/plan';
 import type { Signal } from '../signals/signals';
 import { lookOf, newEngine, painted, signalFrame } from '../testing';
-import { lineLimits, lineOf, lineSpectrum, lineStandard, lineTrace } from './line';
+import { lineLimits, lineOf, lineRow, lineSpectrum, lineStandard, lineTrace, type Points } from './line';
 
 // Taken once: in hot loops each look-up of a global costs.
 const { PI, abs, cos, max, sin } = Math;
@@ -25,6 +25,7 @@ function lineThrough(signal: Signal | RawFrame, carrier: string, width: number, 
   plan.dispose();
   return lineOf(rgba!, width, 200, 0, width, 'luma');
 }
+const pairs = (points: Points): [number, number][] => Array.from({ length: points.length / 2 }, (_, i) => [points[2 * i]!, points[2 * i + 1]!]);
 /** How much a spectrum stands over another about a frequency, in dB. */
 function over(worn: [number, number][], clean: [number, number][], megahertz: number, about = 0.12): number {
   const level = (of: [number, number][]): number => {
@@ -43,11 +44,13 @@ describe('the spectrum', () => {
       [6, 0.01],
     ] as const) {
       const samples = Float32Array.from({ length: width }, (_, i) => 0.5 + (level / 2) * sin((2 * PI * megahertz * (i + 0.5) * (720 / 13.5)) / width));
-      const spectrum = lineSpectrum(samples, standard);
+      const spectrum = pairs(lineSpectrum(samples, standard));
       const peak = spectrum.reduce((a, b) => (b[1] > a[1] ? b : a));
       expect(abs(peak[0] - megahertz)).toBeLessThan(0.01);
       expect(abs(peak[1] - 20 * Math.log10(level))).toBeLessThan(0.1);
+      // All of the band, and no more.
       expect(max(...spectrum.map(([f]) => f))).toBeLessThanOrEqual(6.75);
+      expect(max(...spectrum.map(([f]) => f))).toBeGreaterThan(6.73);
     }
   });
 
@@ -59,7 +62,10 @@ describe('the spectrum', () => {
     const standard = standardOf(carrier);
     for (const limit of [2, 3]) {
       const traits = [{ trait: 'luma-bandwidth', settings: { limit } }];
-      const [worn, clean] = [traits, []].map((uses) => lineSpectrum(lineThrough('sweep', carrier, width, height, uses), standard)) as [[number, number][], [number, number][]];
+      const [worn, clean] = [traits, []].map((uses) => pairs(lineSpectrum(lineThrough('sweep', carrier, width, height, uses), standard))) as [
+        [number, number][],
+        [number, number][],
+      ];
       expect(abs(over(worn, clean, 0.5))).toBeLessThan(0.3);
       // Where it crosses -3 dB.
       let at = 0.5;
@@ -74,7 +80,7 @@ describe('the spectrum', () => {
     const traits = [{ trait: 'peaking', settings: { gain: 6, frequency: 2 } }];
     // About mid-grey, so that what rings is not clipped.
     const soft = painted(720, 576, (x) => 0.5 + 0.12 * cos(((PI / 2) * x * x) / 720));
-    const [worn, clean] = [traits, []].map((uses) => lineSpectrum(lineThrough(soft, 'broadcast625', 720, 576, uses), standard)) as [[number, number][], [number, number][]];
+    const [worn, clean] = [traits, []].map((uses) => pairs(lineSpectrum(lineThrough(soft, 'broadcast625', 720, 576, uses), standard))) as [[number, number][], [number, number][]];
     expect(abs(over(worn, clean, 0.3))).toBeLessThan(0.7);
     expect(over(worn, clean, 2)).toBeGreaterThan(3.5);
   });
@@ -88,7 +94,7 @@ describe('the trace', () => {
     const standard = standardOf(carrier);
     const delay = 3.3;
     const traits = [{ trait: 'ghosting', settings: { delay, level: -12, secondLevel: -60 } }];
-    const trace = lineTrace(lineThrough('pulse', carrier, 720, height, traits), standard, 'luma');
+    const trace = pairs(lineTrace(lineThrough('pulse', carrier, 720, height, traits), standard, 'luma'));
     expect([trace[1], trace[2], trace.at(-1)]).toEqual([
       [0, sync],
       [4.7, sync],
@@ -108,13 +114,20 @@ describe('the trace', () => {
     expect(abs(20 * Math.log10(ghost[1] / own[1]) + 12)).toBeLessThan(1);
   });
 
+  test('the line at a place is one of the picture, not of its bars', () => {
+    const tall = { ...lookOf([], 'vhs'), shape: 'carrier' } as const;
+    // 720 x 540 of the 1280 rows are shown.
+    expect([0, 0.25, 0.5, 0.9, 1].map((place) => lineRow(tall, { width: 720, height: 1280 }, place))).toEqual([370, 370, 640, 909, 909]);
+    expect([0, 0.5, 1].map((place) => lineRow(lookOf([]), { width: 160, height: 90 }, place))).toEqual([0, 45, 89]);
+  });
+
   test('takes the picture between its bars, and a colour difference without sync', () => {
     const width = 16;
     const rgba = new Uint8Array(width * 4 * 2).map((_, i) => (Math.floor(i / 4) % width < 4 || Math.floor(i / 4) % width >= 12 ? 0 : [255, 0, 0, 255][i % 4]!));
     expect([...lineOf(rgba, width, 1, 4, 8, 'luma')].every((v) => abs(v - 0.299) < 1e-6)).toBe(true);
     const red = lineOf(rgba, width, 1, 4, 8, 'red');
     expect(abs(red[0]! - 0.5)).toBeLessThan(1e-6);
-    expect(lineTrace(red, standardOf('vhs'), 'red')).toHaveLength(8);
+    expect(lineTrace(red, standardOf('vhs'), 'red')).toHaveLength(2 * 8);
   });
 });
 

@@ -3,6 +3,8 @@ import { LINES_525, LINES_625, RATE_525, type Raster } from '../carriers/carrier
 import { LUMA_WEIGHTS } from '../frame/encoding';
 import { valuesOf } from '../look/resolve';
 import type { Look } from '../look/look';
+import { shownSize } from '../look/shape';
+import type { Size } from '../score/size';
 import { traitById } from '../traits/known';
 
 /** What is looked at along a line. */
@@ -59,6 +61,13 @@ export function lineLimits(look: Look): { readonly name: string; readonly megahe
   return limits.filter(({ name, megahertz }) => !seen.has(`${name}${megahertz}`) && seen.add(`${name}${megahertz}`)).sort((a, b) => a.megahertz - b.megahertz);
 }
 
+/** The row of a picture of this size that is the line at a place, in shares of the height: one of what the look shows, not of its bars. */
+export function lineRow(look: Look, size: Size, place: number): number {
+  const shown = shownSize(look, size);
+  const top = Math.floor((size.height - shown.height) / 2);
+  return Math.max(top, Math.min(top + shown.height - 1, Math.floor(place * size.height)));
+}
+
 /**
  * A line of a picture of 8-bit RGBA: luma 0 to 1, or a colour difference -1/2 to 1/2 (BT.601).
  * @param row from the top @param left @param count where on the row the picture lies, without bars
@@ -75,12 +84,27 @@ export function lineOf(rgba: Uint8Array, width: number, row: number, left: numbe
   return out;
 }
 
+/** Points of a chart, one after the other: across, up, across, up. Many a second are made, and an array for each would have to be cleared away again. */
+export type Points = Float64Array;
+
 /** A line as a scope draws it: microseconds and hundredths of white, with sync and blanking before and after. */
-export function lineTrace(samples: Float32Array, { pulse, from, to, end, sync }: LineStandard, part: LinePart): [number, number][] {
+export function lineTrace(samples: Float32Array, { pulse, from, to, end, sync }: LineStandard, part: LinePart): Points {
   const step = (to - from) / samples.length;
-  const picture = Array.from(samples, (v, i): [number, number] => [from + (i + 0.5) * step, 100 * v]);
-  if (part !== 'luma') return picture;
-  return [[0, 0], [0, sync], [pulse, sync], [pulse, 0], [from, 0], ...picture, [to, 0], [end, 0]];
+  const [before, after] =
+    part === 'luma'
+      ? [
+          [0, 0, 0, sync, pulse, sync, pulse, 0, from, 0],
+          [to, 0, end, 0],
+        ]
+      : [[], []];
+  const points = new Float64Array(before.length + 2 * samples.length + after.length);
+  points.set(before);
+  for (let i = 0; i < samples.length; i++) {
+    points[before.length + 2 * i] = from + (i + 0.5) * step;
+    points[before.length + 2 * i + 1] = 100 * samples[i]!;
+  }
+  points.set(after, points.length - after.length);
+  return points;
 }
 
 /** Spectra end here: half of 13.5 MHz, beyond which a line of 720 samples holds nothing. */
@@ -91,21 +115,23 @@ const FAINTEST = 1e-5;
  * What frequencies are in a line, in dB against a sine of full range. Hann's window, so that a line's ends do not show as detail.
  * @returns megahertz and dB, up to `HIGHEST_MEGAHERTZ`
  */
-export function lineSpectrum(samples: Float32Array, { from, to }: LineStandard): [number, number][] {
+export function lineSpectrum(samples: Float32Array, { from, to }: LineStandard): Points {
+  const count = samples.length;
   let size = 1;
-  while (size < samples.length * 2) size *= 2;
+  while (size < count * 2) size *= 2;
   const [re, im] = [new Float64Array(size), new Float64Array(size)];
-  const mean = samples.reduce((a, b) => a + b, 0) / samples.length;
-  for (let i = 0; i < samples.length; i++) re[i] = (samples[i]! - mean) * (0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / samples.length));
+  const mean = samples.reduce((a, b) => a + b, 0) / count;
+  for (let i = 0; i < count; i++) re[i] = (samples[i]! - mean) * (0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / count));
   transform(re, im);
-  const bin = samples.length / (to - from) / size;
-  const out: [number, number][] = [];
-  for (let i = 1; i < size / 2 && i * bin <= HIGHEST_MEGAHERTZ; i++) {
+  const bin = count / (to - from) / size;
+  const points = new Float64Array(2 * Math.min(size / 2 - 1, Math.floor(HIGHEST_MEGAHERTZ / bin)));
+  for (let i = 0; 2 * i < points.length; i++) {
     // A sine of full range has an amplitude of one half; the window passes half of it.
-    const amplitude = (2 * Math.hypot(re[i]!, im[i]!)) / (samples.length / 2);
-    out.push([i * bin, 20 * Math.log10(Math.max(FAINTEST, 2 * amplitude))]);
+    const amplitude = (2 * Math.hypot(re[i + 1]!, im[i + 1]!)) / (count / 2);
+    points[2 * i] = (i + 1) * bin;
+    points[2 * i + 1] = 20 * Math.log10(Math.max(FAINTEST, 2 * amplitude));
   }
-  return out;
+  return points;
 }
 
 /** Fourier's transform in place, of a power of two (Cooley and Tukey). */
@@ -123,11 +149,15 @@ function transform(re: Float64Array, im: Float64Array): void {
   for (let size = 2; size <= n; size *= 2) {
     const half = size >> 1;
     for (let k = 0; k < half; k++) {
-      const [c, s] = [Math.cos((-2 * Math.PI * k) / size), Math.sin((-2 * Math.PI * k) / size)];
+      const c = Math.cos((-2 * Math.PI * k) / size);
+      const s = Math.sin((-2 * Math.PI * k) / size);
       for (let i = k; i < n; i += size) {
-        const [tr, ti] = [re[i + half]! * c - im[i + half]! * s, re[i + half]! * s + im[i + half]! * c];
-        [re[i + half], im[i + half]] = [re[i]! - tr, im[i]! - ti];
-        [re[i], im[i]] = [re[i]! + tr, im[i]! + ti];
+        const tr = re[i + half]! * c - im[i + half]! * s;
+        const ti = re[i + half]! * s + im[i + half]! * c;
+        re[i + half] = re[i]! - tr;
+        im[i + half] = im[i]! - ti;
+        re[i] = re[i]! + tr;
+        im[i] = im[i]! + ti;
       }
     }
   }

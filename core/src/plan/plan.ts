@@ -63,6 +63,8 @@ const noPlates: PlatePictures = (plate) => {
 /** Gives pictures of the prepared shot by their numbers; a lone picture stands for a shot that shows nothing else. */
 export type Pictures = RawFrame | ((picture: number) => RawFrame);
 
+const givenBy = (pictures: Pictures): ((picture: number) => RawFrame) => (typeof pictures === 'function' ? pictures : () => pictures);
+
 /**
  * Wears the pictures that a score tells of, at a size. `render(n)` depends on the look, the picture and n alone.
  *
@@ -163,10 +165,21 @@ export class Plan {
    * @throws RangeError where a picture is not of the plan's source size
    */
   render(n: number, pictures: Pictures, kept?: Kept, into?: readonly Uint8Array[], plates: PlatePictures = noPlates): Uint8Array[] {
-    let planes: Uint8Array[];
+    return this.wearing(plates, () => {
+      const showing = this.score.at(n);
+      const given = givenBy(pictures);
+      if (showing.live.length === 0 && this.unchanged()) return given(showing.source).planes.map((plane) => plane.slice());
+      this.wear(n, showing, given, kept);
+      return this.output().take(into);
+    });
+  }
+
+  /** Does what needs the plates' pictures, and keeps in order what screens remember. */
+  private wearing<T>(plates: PlatePictures, run: () => T): T {
     this.plates = plates;
+    let done: T;
     try {
-      planes = this.worn(n, pictures, kept, into);
+      done = run();
     } catch (error) {
       // A place that was taken for a picture may not have been written.
       this.recollection.clear();
@@ -174,14 +187,11 @@ export class Plan {
     }
     if (this.options.footage === undefined) this.recollection.clear();
     else this.recollection.next();
-    return planes;
+    return done;
   }
 
-  private worn(n: number, pictures: Pictures, kept?: Kept, into?: readonly Uint8Array[]): Uint8Array[] {
-    const showing = this.score.at(n);
+  private wear(n: number, showing: Showing, given: (picture: number) => RawFrame, kept?: Kept): void {
     const { live } = showing;
-    const given = typeof pictures === 'function' ? pictures : () => pictures;
-    if (live.length === 0 && this.unchanged()) return given(showing.source).planes.map((plane) => plane.slice());
     const split = kept ? live.findIndex(({ use }) => use.life === kept.life && use.index === kept.index) : -1;
     const route = this.route(live, split);
     if (split > 0) {
@@ -200,7 +210,6 @@ export class Plan {
       }
       this.run(route.groups.slice(route.before), after);
     } else this.wearUpTo(showing, given, route);
-    return this.output().take(into);
   }
 
   /**
@@ -211,6 +220,26 @@ export class Plan {
     this.output().countBeyond();
     const planes = this.render(n, pictures, kept, undefined, plates);
     return { planes, at: this.output().place, ...this.output().beyond };
+  }
+
+  /**
+   * One row of the picture, as `render` makes it for a target of `rgba`. Of a picture that nothing is done to, only the band that holds the row is gone through.
+   * @param y from the top
+   * @throws RangeError where the picture has no such row
+   */
+  renderRow(n: number, pictures: Pictures, y: number, plates: PlatePictures = noPlates): Uint8Array {
+    const { height } = this.target;
+    if (!Number.isInteger(y) || y < 0 || y >= height) throw new RangeError(`a picture of ${height} rows has no row ${y}`);
+    return this.wearing(plates, () => {
+      const showing = this.score.at(n);
+      const given = givenBy(pictures);
+      const { groups } = this.route(showing.live);
+      if (showing.live.length === 0 && groups.length === 1) {
+        this.read(showing, given);
+        this.run(groups, showing.live, this.output().rowWithin(y));
+      } else this.wear(n, showing, given);
+      return this.output().takeRow(y);
+    });
   }
 
   private output(): Exporter {
@@ -237,10 +266,14 @@ export class Plan {
   /** Reads the footage and wears what acts on it: all, or the first `count` uses, up to the route's barrier. */
   private wearUpTo(showing: Showing, given: (picture: number) => RawFrame, route: Route, count?: number, path = ''): void {
     const live = this.withOthers(showing, given, 0, count, path);
-    // A held picture holds its framing.
-    this.reader.at(showing.source / this.options.rate);
-    this.importer.load(given(showing.source));
+    this.read(showing, given);
     this.run(count === undefined ? route.groups : route.groups.slice(0, route.before), live);
+  }
+
+  private read({ source }: Showing, given: (picture: number) => RawFrame): void {
+    // A held picture holds its framing.
+    this.reader.at(source / this.options.rate);
+    this.importer.load(given(source));
   }
 
   /**
@@ -305,12 +338,16 @@ export class Plan {
     return route;
   }
 
-  private run(groups: readonly Work[][], live: readonly Live[]): void {
+  /** @param row where it is given, only the band that holds it is gone through */
+  private run(groups: readonly Work[][], live: readonly Live[], row?: number): void {
     const { clock } = this.options;
     for (const group of groups) {
       const { size } = group[0]!;
       if (group[0]!.footprint === 'area') this.timed(group[0]!, this.canvases.whole(size), live, clock);
-      else for (const band of this.canvases.bands(size)) for (const work of group) this.timed(work, band, live, clock);
+      else
+        for (const band of this.canvases.bands(size)) {
+          if (row === undefined || (row >= band.top && row < band.bottom)) for (const work of group) this.timed(work, band, live, clock);
+        }
     }
   }
 

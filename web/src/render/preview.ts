@@ -1,6 +1,6 @@
 import type { ListedEvent, Look } from '@tin-ghost/core';
 import { toast } from 'sonner';
-import type { Costs, Envelope, Order, Reply, ResultOf, Source, Want, Worn } from './protocol';
+import type { Clean, Costs, Envelope, Order, Reply, ResultOf, Source, Want, Worn } from './protocol';
 import { watch } from './watched-worker';
 import { texts } from '../messages/render';
 
@@ -23,7 +23,7 @@ export interface WearOptions {
   readonly original?: boolean;
   readonly editing?: Want['editing'];
   readonly scope?: boolean;
-  readonly clean?: boolean;
+  readonly clean?: Clean;
 }
 
 /** More workers than this would only compete with the page and the decoder. */
@@ -151,7 +151,7 @@ export class Preview {
     n: number,
     look: Look,
     size: { width: number; height: number },
-    { original = false, editing = null, scope = false, clean = false }: WearOptions = {},
+    { original = false, editing = null, scope = false, clean = null }: WearOptions = {},
   ): Promise<Worn> {
     return this.ask({ kind: 'wear', source, n, look, name: nameOf(look, source), width: size.width, height: size.height, original, editing, scope, clean });
   }

@@ -41,8 +41,11 @@ export interface Want {
   /** Counts for the scopes, too. */
   readonly scope: boolean;
   /** The picture without its wear, too, in the same shape. */
-  readonly clean: boolean;
+  readonly clean: Clean;
 }
+
+/** How much of a picture is wanted: all, or the row at a share of its height; or nothing. */
+export type Clean = 'all' | number | null;
 
 /** What each trait of a look takes of the time that a picture takes. */
 export interface WantCosts extends Pick<Want, 'source' | 'n' | 'look' | 'name' | 'width' | 'height' | 'original'> {
@@ -131,8 +134,8 @@ export interface Worn {
   /** Of what the scopes need besides: counting, and the picture without its wear. */
   readonly counting: number;
   readonly scope?: ScopeData;
-  /** The picture without its wear. */
-  readonly clean?: ArrayBuffer;
+  /** What was asked for of the picture without its wear: all of it, or one row, counted from the top. */
+  readonly clean?: { readonly pixels: ArrayBuffer; readonly row?: number };
 }
 
 /** Of a picture's time, by trait, the dearest first; what belongs to none is in the whole alone. */

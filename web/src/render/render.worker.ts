@@ -9,6 +9,7 @@ import {
   eventUnder,
   Kept,
   laidPlace,
+  lineRow,
   makeAhead,
   match,
   Measure,
@@ -124,11 +125,13 @@ async function planFor(planned: Planned, frame: RawFrame, target: PictureSize, c
   return recent(plans, `${planned.name} ${key}`, make, (old) => old.dispose());
 }
 
-/** The picture without its wear, in the shape of the look. */
-async function cleanPicture({ source, look, name, original }: Want, frame: RawFrame, size: { width: number; height: number }, n: number): Promise<ArrayBuffer> {
+/** What is wanted of the picture without its wear, in the shape of the look. */
+async function cleanOf({ source, look, name, original }: Want, clean: 'all' | number, frame: RawFrame, size: PictureSize, n: number): Promise<Worn['clean']> {
   const unworn: Look = { ...look, lives: look.lives.map((life) => ({ ...life, traits: [] })) };
-  const [pixels] = (await planFor({ name: `${name}, clean`, look: unworn, source, original }, frame, size)).render(n, frame);
-  return pixels!.buffer as ArrayBuffer;
+  const plan = await planFor({ name: `${name}, clean`, look: unworn, source, original }, frame, size);
+  if (clean === 'all') return { pixels: plan.render(n, frame)[0]!.buffer as ArrayBuffer };
+  const row = lineRow(look, size, clean);
+  return { pixels: plan.renderRow(n, frame, row).buffer as ArrayBuffer, row };
 }
 
 /** Makes pictures of a prepared shot that a score asks for. */
@@ -186,10 +189,10 @@ async function wear(want: Want): Promise<Results['wear']> {
   const first = await readied(want);
   const { width, height } = first;
   const begun = performance.now();
-  const clean = want.clean ? await cleanPicture(want, first.frame, { width, height }, Math.floor(first.shown)) : undefined;
+  const clean = want.clean === null ? undefined : await cleanOf(want, want.clean, first.frame, { width, height }, Math.floor(first.shown));
   const cleaning = performance.now() - begun;
   // The clean picture's plan may have taken its place.
-  const { plan, pictures, laid } = want.clean ? await readied(want) : first;
+  const { plan, pictures, laid } = clean ? await readied(want) : first;
   const from = performance.now();
   if (!want.scope) {
     const [pixels] = plan.render(want.n, pictures, keptFor(want), undefined, laid);
@@ -314,7 +317,7 @@ async function run(order: Order): Promise<Results[keyof Results]> {
 }
 
 /** Memory of a picture that is handed over with it. */
-const buffersOf = ({ pixels, scope, clean }: Worn): ArrayBuffer[] => [pixels, ...(scope ? scopeBuffers(scope) : []), ...(clean ? [clean] : [])];
+const buffersOf = ({ pixels, scope, clean }: Worn): ArrayBuffer[] => [pixels, ...(scope ? scopeBuffers(scope) : []), ...(clean ? [clean.pixels] : [])];
 
 holdLock();
 self.onmessage = ({ data: { id, order } }: MessageEvent<Envelope>) => {

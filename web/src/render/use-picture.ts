@@ -23,7 +23,7 @@ export function usePicture(
   n: number,
   look: Look,
   { width, height }: { width: number; height: number },
-  { original = false, editing = null, scope = false, clean = false }: WearOptions = {},
+  { original = false, editing = null, scope = false, clean = null }: WearOptions = {},
 ): { worn: Worn | null; error: string | null; current: boolean } {
   const [state, setState] = useState<{ worn: Worn | null; of: string | null; error: string | null; order: PictureOrder | null }>({
     worn: null,

@@ -49,19 +49,27 @@ export const vignette = trait({
       const lost = 1 - k.pow(2, -s.amount);
       return s.colour.map((c) => -lost * (1 - lightOf(k, c)));
     };
-    /** How far each pixel of a row goes toward the colour, kept until a setting changes; the lower half mirrors the upper one. */
-    const reachOf = perSettings((s: { reach: number; round: number }) => {
+    /**
+     * How far each pixel of a row goes toward the colour, kept until a setting changes; the lower half mirrors the upper one. Toward a grey, which goes the same way
+     * in all three, it is what is left of the light.
+     */
+    const rowsOf = perSettings((s: { reach: number; round: number; amount: number; colour: readonly number[] }) => {
+      const shares = sharesOf(s);
+      const even = shares.every((share) => share === shares[0]);
       const at = gains.at(half * stride);
       const [across, down] = [through(width, s.round), through(height, s.round)];
       const made = new Uint8Array(half);
-      return (y: number): number => {
+      const rowOf = (y: number): number => {
         const n = Math.min(y, height - 1 - y);
         const place = at + n * stride;
+        if (made[n]) return place;
         const v = (n + 0.5 - height / 2) / down;
-        if (!made[n]) k.ellipseRow(place, width, (0.5 - width / 2) / across, 1 / across, v * v, s.reach);
+        k.ellipseRow(place, width, (0.5 - width / 2) / across, 1 / across, v * v, s.reach);
+        if (even) k.affineRow(place, width, shares[0]!, 1);
         made[n] = 1;
         return place;
       };
+      return { shares, even, rowOf };
     });
 
     return ({ surface, settings: s, spare, swap }) => {
@@ -72,18 +80,16 @@ export const vignette = trait({
         }
       }
       if (s.amount === 0) return;
-      const rowOf = reachOf(s);
-      const shares = sharesOf(s);
+      const { shares, even, rowOf } = rowsOf(s);
       const gain = row.at(stride);
       for (let y = surface.top; y < surface.bottom; y++) {
-        const reach = rowOf(y);
+        const made = rowOf(y);
         for (let plane = 0; plane < 3; plane++) {
-          // What goes to a grey goes the same way in all three.
-          if (plane === 0 || shares[plane] !== shares[plane - 1]) {
-            k.copy(gain, reach, width * 4);
+          if (!even) {
+            k.copy(gain, made, width * 4);
             k.affineRow(gain, width, shares[plane]!, 1);
           }
-          k.timesRow(rowAt(surface, plane, y), gain, width);
+          k.timesRow(rowAt(surface, plane, y), even ? made : gain, width);
         }
       }
     };

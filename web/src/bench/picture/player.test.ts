@@ -68,7 +68,7 @@ interface Seen {
 }
 
 /** No scope is open. */
-const NOTHING = { scope: false, clean: false };
+const NOTHING = { scope: false, clean: null };
 
 function player(look: Look, range = { from: 0, to: 500 }, compared: Look | null = null): { player: PlayerType; seen: Seen } {
   const seen: Seen = { shown: [], reports: [], ready: new Set() };
@@ -141,6 +141,29 @@ test('a size that was lowered is raised again when pictures take less', async ()
   cost = 30;
   await run(9000);
   expectPlaying(seen, 960);
+});
+
+test('what is kept goes where another line of the clean picture is read, not where one is read of whole clean pictures', async () => {
+  const range = { from: 0, to: 20 };
+  const { player: p, seen } = player(EMPTY_LOOK, range);
+  const ask = (clean: 'all' | number | null): void => p.change(EMPTY_LOOK, range, null, { scope: false, clean });
+  p.start(0);
+  ask('all');
+  await run(1500);
+  const made = worn.length;
+  expect(seen.ready.size).toBe(20);
+  for (const clean of [0.5, null] as const) {
+    ask(clean);
+    await run(400);
+    expect([worn.length, seen.ready.size]).toEqual([made, 20]);
+  }
+  ask(0.5);
+  await run(1500);
+  expect(worn.length).toBe(made + 20);
+  ask(0.6);
+  await run(1500);
+  expect(worn.length).toBe(made + 40);
+  p.stop();
 });
 
 test('stopped and started at once, it plays at its rate, not at twice that', async () => {

@@ -1,13 +1,13 @@
 import { heldPicture, resolveLook, type Look, type ResolvedUse } from '@tin-ghost/core';
 import { preview } from '../../render/preview';
-import type { Source, Worn } from '../../render/protocol';
+import type { Source, Want, Worn } from '../../render/protocol';
 import type { Other } from '../state/compare';
 import type { FrameRange, PlayerReport } from '../state/playback';
 
 /** Widths that are tried while playing, the finest first. */
 const WIDTHS = [960, 720, 480, 320];
 const MEMORY_BYTES = 320 * 1024 * 1024;
-const bytesOf = ({ worn, other }: Pair): number => worn.pixels.byteLength + (worn.clean?.byteLength ?? 0) + (other?.pixels.byteLength ?? 0);
+const bytesOf = ({ worn, other }: Pair): number => worn.pixels.byteLength + (worn.clean?.pixels.byteLength ?? 0) + (other?.pixels.byteLength ?? 0);
 /** Pictures kept ready ahead of the one shown. */
 const AHEAD = 10;
 /** Pictures by whose time the size is judged. */
@@ -42,10 +42,7 @@ export interface Pair {
 }
 
 /** What is asked for with each picture. */
-export interface Asked {
-  readonly scope: boolean;
-  readonly clean: boolean;
-}
+export type Asked = Pick<Want, 'scope' | 'clean'>;
 
 /**
  * Plays a look over a shot: asks the workers for the pictures to come, keeps those done within a memory limit (so that a
@@ -100,8 +97,9 @@ export class Player {
    * @param draft plays small, and every second picture alone
    */
   change(look: Look, range: FrameRange, other: Other | null, asked: Asked, widest = 0, draft = false): void {
-    if (look !== this.look || other !== this.other || asked.scope !== this.asked.scope || asked.clean !== this.asked.clean || widest !== this.widest || draft !== this.draft)
-      this.drop();
+    // Of a whole clean picture any line can be read.
+    const lacking = asked.scope !== this.asked.scope || (asked.clean !== this.asked.clean && asked.clean !== null && this.asked.clean !== 'all');
+    if (look !== this.look || other !== this.other || lacking || widest !== this.widest || draft !== this.draft) this.drop();
     if (look !== this.look) [this.larger, this.worthless] = [null, false];
     if (widest !== this.widest || draft !== this.draft) [this.widthIndex, this.larger, this.worthless, this.left] = [0, null, false, null];
     this.widest = widest;

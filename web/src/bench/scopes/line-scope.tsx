@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { LINE_PARTS, lineLimits, lineOf, lineSpectrum, lineStandard, lineTrace, lines, shownSize, type LinePart, type LineStandard } from '@tin-ghost/core';
+import { LINE_PARTS, lineLimits, lineOf, lineRow, lineSpectrum, lineStandard, lineTrace, lines, shownSize, type LinePart, type LineStandard, type Look } from '@tin-ghost/core';
 import { NumberField } from '../../parts/number-field';
 import { useLights } from '../../parts/top-bar';
 import type { Source, Worn } from '../../render/protocol';
@@ -25,9 +25,10 @@ export default function LineScope({ source }: { source: Source }) {
     const charts = [trace, tones];
     const draw = ({ picture, line }: { picture: Worn | null; line: number }): void => {
       if (!picture) return;
-      const both = [picture.pixels, picture.clean].map((pixels) => pixels && lineAt(look, picture, pixels, line, part));
-      trace.show(both.map((samples) => (samples ? lineTrace(samples, standard, part) : [])));
-      tones.show(both.map((samples) => (samples ? lineSpectrum(samples, standard) : [])));
+      const worn = wornLine(look, picture, line, part);
+      const clean = cleanLine(look, picture, line, part);
+      trace.show(lineTrace(worn, standard, part), clean && lineTrace(clean, standard, part));
+      tones.show(lineSpectrum(worn, standard), clean && lineSpectrum(clean, standard));
     };
     draw(useScopes.getState());
     // Pictures come many times a second: they are drawn as they come, past React.
@@ -66,11 +67,19 @@ export default function LineScope({ source }: { source: Source }) {
   );
 }
 
-/** The line at a place of a picture, without the bars beside it. */
-function lineAt(look: Parameters<typeof shownSize>[0], { width, height }: Worn, pixels: ArrayBuffer, line: number, part: LinePart): Float32Array {
+/** The line at a place of the worn picture. */
+const wornLine = (look: Look, worn: Worn, place: number, part: LinePart): Float32Array => shownLine(look, worn, worn.pixels, lineRow(look, worn, place), part);
+
+/** And of the picture without its wear, where that line of it was made. */
+function cleanLine(look: Look, worn: Worn, place: number, part: LinePart): Float32Array | undefined {
+  const row = lineRow(look, worn, place);
+  if (!worn.clean || (worn.clean.row ?? row) !== row) return undefined;
+  return shownLine(look, worn, worn.clean.pixels, worn.clean.row === undefined ? row : 0, part);
+}
+
+/** A row without the bars beside it. */
+function shownLine(look: Look, { width, height }: Worn, pixels: ArrayBuffer, row: number, part: LinePart): Float32Array {
   const shown = shownSize(look, { width, height });
-  const top = Math.floor((height - shown.height) / 2);
-  const row = Math.max(top, Math.min(top + shown.height - 1, Math.floor(line * height)));
   return lineOf(new Uint8Array(pixels), width, row, Math.floor((width - shown.width) / 2), shown.width, part);
 }
 
@@ -97,7 +106,7 @@ function Reading({ part }: { part: LinePart }) {
       timer = undefined;
       const { picture, line } = useScopes.getState();
       if (!picture) return;
-      const samples = lineAt(look, picture, picture.pixels, line, part);
+      const samples = wornLine(look, picture, line, part);
       const [low, high] = [samples.reduce((a, b) => Math.min(a, b), 1), samples.reduce((a, b) => Math.max(a, b), -1)];
       setText(texts.lowToHighPercent((100 * low).toFixed(0), (100 * high).toFixed(0)));
     };

@@ -1,16 +1,14 @@
 import { LineChart } from 'echarts/charts';
 import { GridComponent, MarkLineComponent, TooltipComponent } from 'echarts/components';
-import { graphic, init, use as withParts, type EChartsCoreOption, type EChartsType } from 'echarts/core';
+import { init, use as withParts, type EChartsCoreOption, type EChartsType } from 'echarts/core';
 import { CanvasRenderer } from 'echarts/renderers';
-import { HIGHEST_MEGAHERTZ, lineLimits, type LinePart, type LineStandard } from '@tin-ghost/core';
+import { HIGHEST_MEGAHERTZ, lineLimits, type LinePart, type LineStandard, type Points } from '@tin-ghost/core';
 import { READINGS_MS } from '../state/scope';
 
 withParts([LineChart, GridComponent, MarkLineComponent, TooltipComponent, CanvasRenderer]);
 
 /** Levels of the spectrum, dB. */
 const [FAINTEST, LOUDEST] = [-80, 0];
-
-type Points = readonly (readonly [number, number])[];
 
 interface Range {
   readonly min: number;
@@ -19,36 +17,35 @@ interface Range {
 
 /**
  * A chart of what is worn and what is clean. A chart's own series are worked out anew, axes and all, with each set of points, which takes most of a picture's time: the two lines
- * are laid over the axes by the library's drawing engine, and the series get their points only for a pointer that reads them.
+ * are drawn on a canvas over its axes, and the series get their points only for a pointer that reads them.
  */
 export class TraceChart {
   private readonly chart: EChartsType;
-  /** The clean one lies below. */
-  private readonly lines: { readonly clean: graphic.Polyline; readonly worn: graphic.Polyline };
-  private shown: { readonly worn: Points; readonly clean: Points } = { worn: [], clean: [] };
+  private readonly canvas = document.createElement('canvas');
+  private shown: { readonly worn?: Points; readonly clean?: Points } = {};
   private timer: ReturnType<typeof setTimeout> | undefined;
   private readonly range: { readonly x: Range; readonly y: Range };
-  private pixel: (at: number, level: number) => [number, number] = () => [0, 0];
+  /** Where the axes stand, in CSS pixels. */
+  private frame = { left: 0, top: 0, width: 0, height: 0 };
 
   /** @param option its axes have a least and a greatest value */
   constructor(
     private readonly element: HTMLElement,
     option: EChartsCoreOption,
-    colours: Colours,
+    private readonly colours: Colours,
   ) {
     this.range = { x: option.xAxis as Range, y: option.yAxis as Range };
     this.chart = init(element);
     this.chart.setOption(option);
-    const line = (stroke: string, lineWidth: number): graphic.Polyline =>
-      new graphic.Polyline({ silent: true, zlevel: 1, shape: { points: [] }, style: { stroke, lineWidth, fill: 'none', lineJoin: 'bevel' } });
-    this.lines = { clean: line(colours.clean, 2), worn: line(colours.worn, 1) };
-    for (const one of [this.lines.clean, this.lines.worn]) this.chart.getZr().add(one);
+    // Within the chart's own root, where what a pointer reads comes over it.
+    this.chart.getZr().painter.getViewportRoot().append(this.canvas);
+    this.canvas.style.cssText = 'position: absolute; pointer-events: none';
     this.place();
     element.addEventListener('pointerenter', this.read);
   }
 
-  /** Draws both, in the units of the axes; of what is not there, no points. */
-  show([worn = [], clean = []]: readonly Points[]): void {
+  /** Draws both, in the units of the axes, or what there is of them. */
+  show(worn?: Points, clean?: Points): void {
     this.shown = { worn, clean };
     this.draw();
     if (this.element.matches(':hover')) this.timer ??= setTimeout(this.read, READINGS_MS);
@@ -71,21 +68,42 @@ export class TraceChart {
     const { x, y } = this.range;
     const corner = (place: [number, number]): [number, number] => this.chart.convertToPixel({ gridIndex: 0 }, place) as [number, number];
     const [[left, bottom], [right, top]] = [corner([x.min, y.min]), corner([x.max, y.max])];
-    const [across, up] = [(right - left) / (x.max - x.min), (top - bottom) / (y.max - y.min)];
-    this.pixel = (at, level) => [left + (at - x.min) * across, bottom + (level - y.min) * up];
-    for (const line of Object.values(this.lines)) line.setClipPath(new graphic.Rect({ shape: { x: left, y: top, width: right - left, height: bottom - top } }));
+    this.frame = { left, top, width: right - left, height: bottom - top };
+    const { canvas } = this;
+    for (const [name, value] of Object.entries(this.frame)) canvas.style.setProperty(name, `${value}px`);
+    [canvas.width, canvas.height] = [Math.round((right - left) * devicePixelRatio), Math.round((bottom - top) * devicePixelRatio)];
   }
 
   private draw(): void {
-    for (const which of ['clean', 'worn'] as const) this.lines[which].attr({ shape: { points: this.shown[which].map(([at, level]) => this.pixel(at, level)) } });
+    const { width, height } = this.canvas;
+    const on = this.canvas.getContext('2d')!;
+    on.clearRect(0, 0, width, height);
+    on.lineJoin = 'bevel';
+    // Without a graphics card a browser takes eight times as long over a line of two pixels.
+    on.lineWidth = devicePixelRatio;
+    // What is clean lies below.
+    for (const which of ['clean', 'worn'] as const) this.line(on, this.shown[which], this.colours[which]);
+  }
+
+  private line(on: CanvasRenderingContext2D, points: Points | undefined, colour: string): void {
+    if (!points) return;
+    const { width, height } = this.canvas;
+    const { x, y } = this.range;
+    const [across, up] = [width / (x.max - x.min), height / (y.max - y.min)];
+    on.strokeStyle = colour;
+    on.beginPath();
+    for (let i = 0; i < points.length; i += 2) on.lineTo((points[i]! - x.min) * across, height - (points[i + 1]! - y.min) * up);
+    on.stroke();
   }
 
   private readonly read = (): void => {
     clearTimeout(this.timer);
     this.timer = undefined;
-    this.chart.setOption({ series: [{ data: this.shown.clean }, { data: this.shown.worn }] }, { silent: true });
+    this.chart.setOption({ series: [{ data: pairs(this.shown.clean) }, { data: pairs(this.shown.worn) }] }, { silent: true });
   };
 }
+
+const pairs = (points: Points = new Float64Array()): [number, number][] => Array.from({ length: points.length / 2 }, (_, i) => [points[2 * i]!, points[2 * i + 1]!]);
 
 export interface Colours {
   readonly worn: string;
@@ -98,7 +116,7 @@ export interface Colours {
 export function chartColours(): Colours {
   const style = getComputedStyle(document.documentElement);
   const of = (name: string): string => style.getPropertyValue(`--color-${name}`).trim();
-  return { worn: of('oxide'), clean: of('rule'), text: of('faint'), rule: of('rule') };
+  return { worn: of('oxide'), clean: of('faint'), text: of('faint'), rule: of('rule') };
 }
 
 const FONT = { fontFamily: 'DM Mono', fontSize: 10 };
@@ -162,11 +180,11 @@ export function spectrumOption(limits: ReturnType<typeof lineLimits>, colours: C
     silent: true,
     symbol: 'none',
     lineStyle: { color: colours.text, type: 'dashed' as const },
-    // Neighbours stand in two rows.
+    // Neighbours stand in two rows, and off the numbers at the side.
     data: limits.map(({ name, megahertz }, i) => ({
       name: `${name} ${megahertz.toFixed(2)}`,
       xAxis: megahertz,
-      label: { ...FONT, color: colours.text, position: 'end' as const, rotate: 0, distance: i % 2 ? 12 : 1, formatter: '{b}' },
+      label: { ...FONT, color: colours.text, position: 'end' as const, align: megahertz < 1 ? 'left' : 'center', rotate: 0, distance: i % 2 ? 12 : 1, formatter: '{b}' },
     })),
   };
   return {
