@@ -19,11 +19,14 @@ export const migrateTo = (db: Database, folder: string): Promise<void> => migrat
 
 const LOST = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', '57P01', '57P02', '57P03', '53300', '08006', '08001', '08003']);
 
+/** What the driver says itself, without a code. The third is of a transaction whose connection broke: taking it back fails, and hides what it failed by. */
+const GONE = /Connection terminated|timeout (?:exceeded when trying to connect|expired)|is not queryable|not (?:currently|yet) accepting connections/i;
+
 /** Whether an error means that the database is away. */
 export function isDatabaseAway(error: unknown): boolean {
   for (let e = error as Partial<NodeJS.ErrnoException & AggregateError> | null | undefined; typeof e === 'object' && e; e = e.cause as typeof e) {
     if (LOST.has(e.code ?? '')) return true;
-    if (/Connection terminated|timeout exceeded when trying to connect|not (?:currently|yet) accepting connections/i.test(e.message ?? '')) return true;
+    if (GONE.test(e.message ?? '')) return true;
     if (e.errors?.some(isDatabaseAway)) return true;
   }
   return false;
