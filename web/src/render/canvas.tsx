@@ -1,4 +1,4 @@
-import { useEffect, useRef, type CSSProperties } from 'react';
+import { useLayoutEffect, useRef, type CSSProperties } from 'react';
 import type { Worn } from './protocol';
 
 /** Puts a worn picture on a canvas, pixel for pixel. */
@@ -19,7 +19,8 @@ interface Props {
 
 export function PictureCanvas({ worn, current = true, className, style, label }: Props) {
   const ref = useRef<HTMLCanvasElement>(null);
-  useEffect(() => {
+  // Before the screen is drawn: what is said to be ready is seen.
+  useLayoutEffect(() => {
     if (worn && ref.current) paint(ref.current, worn);
   }, [worn]);
   return <canvas ref={ref} className={className} style={style} role="img" aria-label={label} data-ready={worn && current ? '' : undefined} />;

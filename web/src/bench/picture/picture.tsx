@@ -19,6 +19,7 @@ import { useDocument } from '../state/document';
 import { footageSeconds, useScrubbed } from './use-scrubbed';
 import { useEventUnder } from './use-event-under';
 import { useFit, usePan } from './use-stage';
+import { useReadLine } from './use-read-line';
 import { ViewBar } from './view-bar';
 import { WipeLine } from './wipe-line';
 import { ZoneOverlay } from './zone-overlay';
@@ -42,6 +43,14 @@ const EXTRA = '#1b1e1f';
 /** What a trait changes is often too little to be seen. */
 const CHANGES_GAIN = 8;
 
+/** Whether two pictures have once both been what is wanted now; before that one of them is still of what was seen until then, and they differ by anything. */
+function usePair(wanted: boolean, both: boolean): boolean {
+  const [were, setWere] = useState(false);
+  const are = wanted && (were || both);
+  if (are !== were) setWere(are);
+  return are;
+}
+
 /** The picture: always live, fitted or at 1:1, worn or as shot, alone or held against another, still or playing. */
 export function Picture({ medium, source, shotId, shots, reference, sound }: Props) {
   const look = useDocument((s) => s.look);
@@ -62,7 +71,10 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
   const { playing, loop, draft } = usePlayback(useShallow(({ playing, loop, draft }) => ({ playing, loop, draft })));
   // While it plays pictures are painted past React; what stands here is where it began.
   const frame = usePlayback((s) => (s.playing ? s.begunAt : s.frame));
-  const asked = useScopes(useShallow((s): Asked => ({ scope: s.open, clean: s.lineOpen })));
+  const { scope, lineOpen } = useScopes(useShallow((s) => ({ scope: s.open, lineOpen: s.lineOpen })));
+  // At rest all of the picture without its wear is made: any line may be read next.
+  const read = useReadLine();
+  const asked = useMemo<Asked>(() => ({ scope, clean: read }), [scope, read]);
   const { mode: compared, line } = useCompare(useShallow(({ mode, line }) => ({ mode, line })));
   const changes = singled === 'changes';
   const mode = changes ? 'changes' : compared;
@@ -79,7 +91,7 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
   const zoned = chosen?.on !== false && (chosen?.zone?.kind ?? 'all') !== 'all' && !framing;
   const full = zoom === 'full' && !framing;
   const original = preparedSize(medium.footage!, source.preparation);
-  const { worn, error, current } = usePicture(playing ? null : source, frame, shown, source, { original: full, editing: selected, ...asked });
+  const { worn, error, current } = usePicture(playing ? null : source, frame, shown, source, { original: full, editing: selected, scope, clean: lineOpen ? 'all' : null });
   const second = usePicture(playing || !other ? null : other.source, other ? frame % other.source.frames : 0, other?.look ?? EMPTY_LOOK, other?.source ?? source);
   useEffect(() => {
     if (worn && !playing) showScope(worn);
@@ -153,7 +165,9 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
   const blinked = useBlink(mode === 'blink' && other !== null);
   const over = other && !side;
   const clip = mode === 'wipe' ? wipePath(line, size.width / size.height) : undefined;
-  const hidden = mode === 'blink' && !blinked;
+  const pair = usePair(changes, current && second.current);
+  const differs = changes && (playing || pair);
+  const hidden = (mode === 'blink' && !blinked) || (changes && !differs);
   // The use that can be laid or zoned by hand: at rest, and unless it is being drawn only on the whole look's own picture.
   const at = playing || (!drawing && (over || point || view !== 'worn')) ? null : selected;
 
@@ -170,7 +184,7 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
         <div
           ref={pictureBox}
           className={clsx(full ? 'absolute top-1/2 left-1/2' : 'relative shrink-0', full && magnified > 1 && '[&_canvas]:[image-rendering:pixelated]')}
-          style={changes && over ? { ...style, filter: `brightness(${CHANGES_GAIN})` } : style}
+          style={differs && over ? { ...style, filter: `brightness(${CHANGES_GAIN})` } : style}
           onPointerMove={(e) => {
             const box = e.currentTarget.getBoundingClientRect();
             pointAt((e.clientX - box.left) / box.width, (e.clientY - box.top) / box.height);
@@ -180,7 +194,7 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
           <PictureCanvas worn={worn} current={current} label={label} className={clsx('absolute inset-0 h-full w-full', playing && 'invisible')} />
           <canvas ref={canvas} className={clsx('absolute inset-0 h-full w-full', !playing && 'invisible')} aria-hidden />
           {over && (
-            <div className={clsx('absolute inset-0', hidden && 'invisible')} style={{ clipPath: clip, mixBlendMode: changes ? 'difference' : undefined }} data-other={mode}>
+            <div className={clsx('absolute inset-0', hidden && 'invisible')} style={{ clipPath: clip, mixBlendMode: differs ? 'difference' : undefined }} data-other={mode}>
               <PictureCanvas
                 worn={second.worn}
                 current={second.current}
@@ -191,7 +205,7 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
             </div>
           )}
           {over && mode === 'wipe' && <WipeLine />}
-          {asked.clean && <LineMark />}
+          {lineOpen && <LineMark />}
           {laid && at && <LaidOverlay at={at} source={source} />}
           {zoned && at && <ZoneOverlay at={at} source={source} />}
           {drawing && at && <ZoneSheet at={at} source={source} />}
