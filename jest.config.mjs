@@ -10,7 +10,8 @@ const project = (displayName, roots) => ({
 });
 
 export default {
-  testTimeout: 120_000,
+  // What takes a minute on an idle machine may take four on a busy one.
+  testTimeout: 240_000,
   testSequencer: '<rootDir>/jest.sequencer.mjs',
   projects: [
     project('core', ['<rootDir>/core']),

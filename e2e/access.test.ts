@@ -15,7 +15,7 @@ beforeAll(async () => {
   ({ page } = stage);
   // What fades in or out would be found half seen.
   await page.emulateMediaFeatures([{ name: 'prefers-reduced-motion', value: 'reduce' }]);
-}, 180_000);
+});
 afterAll(() => stage?.down());
 
 const { press } = handsOn(() => page);

@@ -19,7 +19,7 @@ let demo: Stage['demo'];
 beforeAll(async () => {
   stage = await stageUp('e2e');
   ({ page, app, folder, demo } = stage);
-}, 180_000);
+});
 afterAll(() => stage?.down());
 
 const { named, press, drag, kept, fill } = handsOn(() => page);
@@ -124,7 +124,7 @@ describe('the picture', () => {
     const over = (): Promise<unknown> => page.mouse.move(room.x + room.width / 2, room.y + room.height / 2 + Math.random() * 20);
     const away = (): Promise<unknown> => page.mouse.move(room.x + room.width + 150, room.y + 200);
     const bars = async (seen: boolean): Promise<void> => {
-      await page.waitForFunction((opacity) => getComputedStyle(document.querySelector('[data-view-bar]')!).opacity === opacity, { timeout: 8000 }, seen ? '1' : '0');
+      await page.waitForFunction((opacity) => getComputedStyle(document.querySelector('[data-view-bar]')!).opacity === opacity, {}, seen ? '1' : '0');
       // A place of the bar of views, left of the picture: of a button, black or white, or of the surround.
       const clip = { x: room.x + 15, y: room.y + 13, width: 4, height: 4 };
       const pixels = execFileSync('ffmpeg', ['-v', 'error', '-i', 'pipe:0', '-pix_fmt', 'gray', '-f', 'rawvideo', 'pipe:1'], { input: await page.screenshot({ clip }) });
@@ -464,9 +464,7 @@ describe('what goes wrong is said where one looks', () => {
     await pictureOf(page);
     const input = (await page.$('input[type="file"]')) as ElementHandle<HTMLInputElement>;
     await input.uploadFile(bad);
-    await page.waitForFunction(() => document.querySelector('aside[aria-label="Shots"] [role="alert"]')?.textContent?.includes('a text or a list, not footage'), {
-      timeout: 30_000,
-    });
+    await page.waitForFunction(() => document.querySelector('aside[aria-label="Shots"] [role="alert"]')?.textContent?.includes('a text or a list, not footage'));
     const shots = (await app.api(`/reels/${demo.id}`)).shots as { medium: { state: string } }[];
     expect(shots.map((s) => s.medium.state)).toEqual(['ready', 'ready', 'ready', 'ready', 'failed']);
   });
@@ -477,7 +475,7 @@ describe('what goes wrong is said where one looks', () => {
     await (await page.waitForSelector('[aria-label^="Channel offset, strength"]'))!.click();
     await page.setOfflineMode(true);
     await drag('Red down', 12);
-    await page.waitForSelector('[data-keeping="held"]', { timeout: 10_000 });
+    await page.waitForSelector('[data-keeping="held"]');
     expect(await page.$eval('[role="alert"]', (e) => e.textContent)).toMatch(/held in this browser/);
     await page.setOfflineMode(false);
     await kept();

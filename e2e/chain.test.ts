@@ -159,8 +159,20 @@ test('a trait is seen alone, and as what it changes, strengthened', async () => 
   await press('Only this trait');
   expect((await pictureOf(page())).hash).toBe(alone.hash);
   expect(await page().evaluate(() => document.body.innerText)).toContain('this trait only');
+  // Never of two pictures that are none of a pair: what is seen until then is the one alone.
+  await page().evaluate(() => {
+    const pairs = { right: 0, wrong: 0 };
+    const look = (): void => {
+      const other = document.querySelector('[data-other="changes"]');
+      if (other && getComputedStyle(other).visibility === 'visible') pairs[document.querySelectorAll('[data-picture-room] canvas[data-ready]').length === 2 ? 'right' : 'wrong']++;
+      requestAnimationFrame(look);
+    };
+    look();
+    Object.assign(window, { pairs });
+  });
   await press('What it changes');
-  await page().waitForSelector('[data-other="changes"] canvas[data-ready]');
+  await page().waitForFunction(() => (window as unknown as { pairs: { right: number } }).pairs.right > 5);
+  expect(await page().evaluate(() => (window as unknown as { pairs: { wrong: number } }).pairs.wrong)).toBe(0);
   const room = (await (await page().waitForSelector('[data-other="changes"]'))!.boundingBox())!;
   // Without the bars over the picture and under it.
   const clip = { x: room.x, y: room.y + 40, width: room.width, height: room.height - 80 };

@@ -14,6 +14,15 @@ export function hashOf(bytes: Uint8Array): string {
   return (h >>> 0).toString(16);
 }
 
+/** Waits until something holds that no page shows: longer than it takes on a machine that is busy with others. */
+export async function until(holds: () => Promise<boolean>): Promise<void> {
+  for (let i = 0; i < 1200; i++) {
+    if (await holds()) return;
+    await new Promise((done) => setTimeout(done, 50));
+  }
+  throw new Error(`it did not come about: ${holds.toString()}`);
+}
+
 /** The application on a database of its own, with the demo reel, and a page of a browser before it. */
 export interface Stage {
   /** For files of the test; gone at the end. */
@@ -106,6 +115,17 @@ export function handsOn(page: () => Page) {
   };
   const press = async (name: string): Promise<void> => pressAtRest(await named(name, 'button'));
 
+  /** Where something stands, once it has its place beside what was opened. */
+  async function resting(selector: string): Promise<{ x: number; y: number; width: number; height: number }> {
+    const box = async (): Promise<string> => JSON.stringify(await (await page().waitForSelector(selector))!.boundingBox());
+    let [before, now] = ['', await box()];
+    while (before !== now) {
+      await new Promise((done) => setTimeout(done, 300));
+      [before, now] = [now, await box()];
+    }
+    return JSON.parse(now) as { x: number; y: number; width: number; height: number };
+  }
+
   /** Drags from a place in an element by pixels, in steps. */
   async function dragIn(element: ElementHandle, from: { x: number; y: number }, by: { x: number; y: number }): Promise<void> {
     const box = (await element.boundingBox())!;
@@ -119,6 +139,7 @@ export function handsOn(page: () => Page) {
   return {
     named,
     press,
+    resting,
     /** Takes back what a note tells of, by the note's own button: the toolbar has one of that name, too. */
     undoNote: async (): Promise<void> =>
       pressAtRest((await page().waitForSelector('::-p-xpath(//li[@data-sonner-toast][@data-mounted="true"]//button[normalize-space()="Undo"])')) as ElementHandle),
@@ -126,7 +147,7 @@ export function handsOn(page: () => Page) {
     /** Drags a slider's thumb by pixels. */
     drag: async (label: string, by: number): Promise<void> => dragIn(await named(label, 'slider'), { x: 0.5, y: 0.5 }, { x: by, y: 0 }),
     /** Until the server has what was changed. */
-    kept: () => page().waitForSelector('[data-keeping="kept"]', { timeout: 10_000 }),
+    kept: () => page().waitForSelector('[data-keeping="kept"]'),
     /** Types into a field in place of what stands there. */
     async fill(name: string, text: string, role = 'textbox'): Promise<void> {
       const field = await named(name, role);
@@ -143,7 +164,7 @@ export function staged(name: string): () => Stage {
   beforeAll(async () => {
     stage = await stageUp(name);
     await stage.page.setViewport({ width: 1280, height: 800 });
-  }, 180_000);
+  });
   afterAll(() => stage?.down());
   return () => stage!;
 }

@@ -7,7 +7,7 @@ import { expect, test } from '@jest/globals';
 import type { ElementHandle } from 'puppeteer-core';
 import { EMPTY_LOOK, Plan, type Look } from '@tin-ghost/core';
 import { newEngine, probe, proxyPicture } from '@tin-ghost/media';
-import { handsOn, hashOf, staged } from './hands';
+import { handsOn, hashOf, staged, until } from './hands';
 import { pictureOf } from './stage.mjs';
 
 const stage = staged('importing');
@@ -68,7 +68,7 @@ test('files that are chosen while the screen behind the dialog changes arrive to
   await stage().page.waitForFunction((one) => !one.isConnected, {}, field);
   await field.uploadFile(short);
   await counts(reel, 2);
-}, 90_000);
+});
 
 test('footage that waits for another is worked on from its first frame: seen, stepped through, given a look; then it plays with it', async () => {
   const { app, page } = stage();
@@ -119,7 +119,7 @@ test('footage that waits for another is worked on from its first frame: seen, st
   await page.keyboard.press('Space');
   await page.waitForFunction(() => document.querySelector('[data-clock]')?.textContent !== '00:00:00:00');
   await press('Pause');
-}, 120_000);
+});
 
 test('news of an import that come faster than the screen is drawn do it no harm: the last of them is told', async () => {
   const { page } = stage();
@@ -150,16 +150,16 @@ test('news of an import that come faster than the screen is drawn do it no harm:
   expect(thrown).toEqual([]);
   expect(told).toContain('importing, 79 %');
   await press('Cancel import');
-  await page.waitForFunction(() => document.body.innerText.includes('Footage goes here'), { timeout: 10_000 });
-}, 90_000);
+  await page.waitForFunction(() => document.body.innerText.includes('Footage goes here'));
+});
 
 test('an import tells how long it goes on while its picture is seen, and is cancelled: nothing is left of it', async () => {
   const { app, page } = stage();
   const reel = await reelOf('Long', longFilm());
   expect((await pictureOf(page)).width).toBe(640);
-  await page.waitForFunction(() => /importing, \d+ %, \d+ (s|min) left/.test(document.querySelector('[data-importing]')?.textContent ?? ''), { timeout: 30_000 });
+  await page.waitForFunction(() => /importing, \d+ %, \d+ (s|min) left/.test(document.querySelector('[data-importing]')?.textContent ?? ''));
   await press('Cancel import');
-  await page.waitForFunction(() => document.body.innerText.includes('Footage goes here'), { timeout: 10_000 });
+  await page.waitForFunction(() => document.body.innerText.includes('Footage goes here'));
   expect(await shotsOf(reel)).toEqual([]);
   expect((await app.api('/bin')).shots).toEqual([]);
   // Its folder goes, and the server imports on.
@@ -169,6 +169,5 @@ test('an import tells how long it goes on while its picture is seen, and is canc
       ({ medium }) => medium.id,
     ),
   );
-  for (let i = 0; i < 50 && (await folders()) !== media.size; i++) await pause(100);
-  expect(await folders()).toBe(media.size);
-}, 90_000);
+  await until(async () => (await folders()) === media.size);
+});

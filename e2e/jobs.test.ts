@@ -7,7 +7,7 @@ import { beforeEach, expect, test } from '@jest/globals';
 import type { ElementHandle, KeyInput } from 'puppeteer-core';
 import { EMPTY_LOOK, Score, type Look, type TraitUse } from '@tin-ghost/core';
 import { newEngine } from '@tin-ghost/media';
-import { dress, handsOn, openWorn, staged } from './hands';
+import { dress, handsOn, openWorn, staged, until } from './hands';
 import { pictureOf } from './stage.mjs';
 
 const stage = staged('jobs');
@@ -80,7 +80,7 @@ test('dusk as Super 8 from a look, three settings changed, judged at 1:1 while i
   await page().waitForFunction(() => /\d+ of \d+ fps/.test(document.body.textContent ?? ''), { timeout: 60_000 });
   expect(actions).toBeLessThanOrEqual(10);
   await key('Space');
-}, 120_000);
+});
 
 test('the same by keys alone, in under forty', async () => {
   await openWorn(stage(), 1, 'none', []);
@@ -112,7 +112,7 @@ test('the same by keys alone, in under forty', async () => {
   await page().waitForFunction(() => /\d+ of \d+ fps/.test(document.body.textContent ?? ''), { timeout: 60_000 });
   await key('k');
   expect(actions).toBeLessThan(40);
-}, 120_000);
+});
 
 test('that look on the other three shots, a seed of its own for each, one adapted: four actions', async () => {
   const { demo } = stage();
@@ -124,7 +124,7 @@ test('that look on the other three shots, a seed of its own for each, one adapte
   actions++;
   await (await entry(1)).click({ button: 'right' });
   await click(await page().waitForSelector('::-p-xpath(//*[@role="menuitem"][starts-with(normalize-space(), "Apply its look to all others")])'));
-  for (let i = 0; i < 100 && (await shotNow(3)).look.lives[0]?.traits[1]?.trait !== 'dust'; i++) await pause(50);
+  await until(async () => (await shotNow(3)).look.lives[0]?.traits[1]?.trait === 'dust');
   const looks = await Promise.all(demo.shots.map((_, i) => shotNow(i)));
   expect(new Set(looks.map(({ look }) => look.seed)).size).toBe(4);
   for (const { look } of looks) expect(look.lives[0]!.traits.map(({ trait }) => trait)).toEqual(['grain', 'dust']);
@@ -138,7 +138,7 @@ test('that look on the other three shots, a seed of its own for each, one adapte
   expect((await useNow(1, 'dust')).on).toBe(false);
   expect((await useNow(2, 'dust')).on).not.toBe(false);
   expect(actions).toBeLessThanOrEqual(4);
-}, 120_000);
+});
 
 test('a slip and a splice at 00:00:03:00, one of them moved by keys, a scratch clicked in the picture and muted: eight actions', async () => {
   const uses: TraitUse[] = [
@@ -176,13 +176,13 @@ test('a slip and a splice at 00:00:03:00, one of them moved by keys, a scratch c
   const picture = (await (await page().waitForSelector('canvas[aria-label^="Picture"]'))!.boundingBox())!;
   actions++;
   await page().mouse.click(picture.x + picture.width * scratch!.x, picture.y + picture.height * 0.6);
-  await page().waitForSelector('[data-card][aria-label*="Scratches"]', { timeout: 30_000 });
+  await page().waitForSelector('[data-card][aria-label*="Scratches"]');
   await key('Delete');
   await kept();
   expect((await useNow(1, 'scratches')).events!.muted).toEqual([scratch!.id]);
   expect((await pictureOf(page())).hash).not.toBe(before.hash);
   expect(actions).toBeLessThanOrEqual(8);
-}, 120_000);
+});
 
 test('a speck is clicked in the picture at 1:1, where it is panned; a drag, and a click where nothing is, choose nothing', async () => {
   const speck = { id: 'hand-1', at: 0, x: 0.45, y: 0.45, length: 6, scale: 2 };
@@ -207,9 +207,9 @@ test('a speck is clicked in the picture at 1:1, where it is panned; a drag, and 
   await looked();
   expect(await page().$('[data-card]')).toBeNull();
   await page().mouse.click(at(speck.x, speck.y)[0] + 12, at(speck.x, speck.y)[1]);
-  await page().waitForSelector('[data-card][aria-label="Card of Dust"]', { timeout: 30_000 });
+  await page().waitForSelector('[data-card][aria-label="Card of Dust"]');
   expect(await page().$eval('[data-card] section[aria-label="Event"]', (panel) => panel.innerText)).toMatch(/pinned/i);
-}, 60_000);
+});
 
 test('a face is kept clean: an ellipse drawn on the picture, which moves with it by two keys: five actions', async () => {
   // A print's noise without any place in it that is clean by chance.
@@ -314,7 +314,7 @@ test('a face is kept clean: an ellipse drawn on the picture, which moves with it
   expect(await zone()).toEqual(was);
   await press('Alone');
   await page().keyboard.press('f');
-}, 120_000);
+});
 
 test('a look is put in the stockroom, exported, imported by a drop, and laid on another reel', async () => {
   const { app, folder, demo } = stage();
@@ -330,10 +330,10 @@ test('a look is put in the stockroom, exported, imported by a drop, and laid on 
   await client.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
   await (await named('Export look', 'link')).click();
   let file: string | undefined;
-  for (let i = 0; i < 100 && !file; i++) {
-    await pause(100);
+  await until(async () => {
     file = (await readdir(folder)).find((one) => one.startsWith('Last night') && one.endsWith('.json'));
-  }
+    return file !== undefined;
+  });
   const { id: other } = await app.api(`/reels/${demo.id}/copy`, { method: 'POST' });
   await page().goto(`${app.address}/stockroom`);
   await page().waitForSelector('main > ul h2');
@@ -346,7 +346,7 @@ test('a look is put in the stockroom, exported, imported by a drop, and laid on 
   const laid: { look: Look }[] = (await app.api(`/reels/${other}`)).shots;
   for (const { look } of laid) expect([look.name, look.lives[0]!.carrier, look.lives[0]!.traits.map(({ trait }) => trait).join()]).toEqual(['Last night 2', 'film16', 'grain']);
   expect((await shotNow(0)).look.name).toBe('Last night');
-}, 120_000);
+});
 
 test('where it cannot keep its rate it says what costs most, and in draft it keeps half of it, small', async () => {
   // More than two processors wear thirty times a second.
@@ -362,12 +362,12 @@ test('where it cannot keep its rate it says what costs most, and in draft it kee
     timeout: 60_000,
   });
   await press('Draft');
-  await page().waitForFunction(() => /of 30 fps at (480|320) wide/.test(document.querySelector('[aria-label="Playing"]')?.textContent ?? ''), { timeout: 30_000 });
+  await page().waitForFunction(() => /of 30 fps at (480|320) wide/.test(document.querySelector('[aria-label="Playing"]')?.textContent ?? ''));
   expect(await page().$eval('[aria-label="Playing"]', (bar) => / costs most/.test(bar.textContent ?? ''))).toBe(false);
   expect(Number(await page().$eval('[aria-label="Playing"] [title*="of 30 fps"]', (rate) => /^(\d+) of/.exec(rate.textContent)![1]))).toBeLessThanOrEqual(16);
   await press('Draft');
   await key('Space');
-}, 120_000);
+});
 
 test('in full screen the picture has its transport with it', async () => {
   await openWorn(stage(), 1, 'super8', [{ trait: 'grain' }]);
@@ -381,7 +381,7 @@ test('in full screen the picture has its transport with it', async () => {
   await click(await page().waitForSelector('[aria-label="Pause"]'));
   await key('g');
   await page().waitForFunction(() => document.fullscreenElement === null);
-}, 60_000);
+});
 
 test('what each setting does is read on the card without a pointer over it', async () => {
   await openWorn(stage(), 1, 'super8', [{ trait: 'dust' }]);
@@ -392,7 +392,7 @@ test('what each setting does is read on the card without a pointer over it', asy
   await page().waitForFunction(() => document.querySelector<HTMLElement>('[data-card]')!.innerText.includes('Median width of a speck on the film'));
   expect(await card()).toContain('Mean count on a picture');
   await press('Explain');
-}, 60_000);
+});
 
 test('a card that is opened by keys has the focus, and Escape gives it back to its tag', async () => {
   await openWorn(stage(), 1, 'super8', [{ trait: 'grain' }, { trait: 'dust' }]);
@@ -411,7 +411,7 @@ test('a card that is opened by keys has the focus, and Escape gives it back to i
   await click(await page().waitForSelector('[data-use="0 0"]'));
   await page().waitForSelector('[data-card][aria-label="Card of Grain"]');
   expect(await page().evaluate(() => document.activeElement?.closest('[data-card]') === null)).toBe(true);
-}, 60_000);
+});
 
 test('a file of one’s own, from the empty shelf to a worn picture: three actions', async () => {
   const { app, folder } = stage();
@@ -428,4 +428,4 @@ test('a file of one’s own, from the empty shelf to a worn picture: three actio
   await kept();
   expect((await pictureOf(page())).hash).not.toBe(clean.hash);
   expect(actions).toBeLessThanOrEqual(3);
-}, 120_000);
+});

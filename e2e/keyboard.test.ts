@@ -9,10 +9,10 @@ let page: Page;
 beforeAll(async () => {
   stage = await stageUp('keyboard');
   ({ page } = stage);
-}, 180_000);
+});
 afterAll(() => stage?.down());
 
-const { kept } = handsOn(() => page);
+const { kept, resting } = handsOn(() => page);
 let pressed = 0;
 const press = async (...keys: Parameters<Page['keyboard']['press']>[0][]): Promise<void> => {
   for (const key of keys) await page.keyboard.press(key);
@@ -66,7 +66,7 @@ test('J, K and L play back, stop and play, faster with each press', async () => 
   await press('j', 'j');
   await page.waitForFunction(() => document.body.textContent?.includes('4× backwards'));
   // It comes to the first frame and rests there.
-  await page.waitForFunction(() => /^Picture 1 of 180/.test(document.querySelector('canvas[aria-label^="Picture"]')!.getAttribute('aria-label')!), { timeout: 20_000 });
+  await page.waitForFunction(() => /^Picture 1 of 180/.test(document.querySelector('canvas[aria-label^="Picture"]')!.getAttribute('aria-label')!));
   await press('l', 'l');
   await page.waitForFunction(() => document.body.textContent?.includes('2×'));
   await page.waitForFunction(() => Number(/^Picture (\d+) of/.exec(document.querySelector('canvas[aria-label^="Picture"]')!.getAttribute('aria-label')!)![1]) > 10);
@@ -96,7 +96,7 @@ test('hints for the first minute go as they are followed, and stay away', async 
 test('the wheel and keys enlarge the picture from fitted to 4:1 and back, each pixel of the original a square of the screen', async () => {
   await openWorn(stage, 1, 'none', []);
   const width = (): Promise<number> => page.$eval('canvas[aria-label^="Picture"]', (canvas) => Math.round(canvas.getBoundingClientRect().width * devicePixelRatio));
-  const box = (await (await page.waitForSelector('canvas[aria-label^="Picture"]'))!.boundingBox())!;
+  const box = await resting('canvas[aria-label^="Picture"]');
   const at = { x: box.x + box.width / 4, y: box.y + box.height / 4 };
   await page.mouse.move(at.x, at.y);
   /** Which place of the picture lies under the pointer, across and down. */

@@ -15,7 +15,7 @@ let page: Page;
 beforeAll(async () => {
   stage = await stageUp('laid');
   ({ page } = stage);
-}, 180_000);
+});
 afterAll(() => stage?.down());
 
 const { named, press, kept, dragIn } = handsOn(() => page);
@@ -204,7 +204,7 @@ describe('a plate', () => {
     ]);
     const field = (await page.waitForSelector('input[aria-label="Plate, file"]')) as ElementHandle<HTMLInputElement>;
     await field.uploadFile(file);
-    await page.waitForFunction(() => document.querySelector<HTMLSelectElement>('select[aria-label="Plate"]')?.selectedOptions[0]?.textContent === 'badge', { timeout: 20_000 });
+    await page.waitForFunction(() => document.querySelector<HTMLSelectElement>('select[aria-label="Plate"]')?.selectedOptions[0]?.textContent === 'badge');
     await kept();
     expect((await useNow(2)).settings).toMatchObject({ mode: 'normal', plate: expect.stringMatching(/^[0-9a-f]{64}$/) });
     const fit = (await page.waitForSelector('::-p-xpath(//label[span="Fit"]//select)'))!;
@@ -239,7 +239,7 @@ describe('a plate', () => {
     await openTag('Plate');
     const field = (await page.waitForSelector('input[aria-label="Plate, file"]')) as ElementHandle<HTMLInputElement>;
     await field.uploadFile(...images);
-    await page.waitForFunction(() => document.querySelector<HTMLSelectElement>('select[aria-label="Plate"]')?.selectedOptions[0]?.textContent === 'flash', { timeout: 20_000 });
+    await page.waitForFunction(() => document.querySelector<HTMLSelectElement>('select[aria-label="Plate"]')?.selectedOptions[0]?.textContent === 'flash');
     const bars = (): Promise<ElementHandle[]> => page.$$('[data-plate-parts] [role="slider"]');
     await page.waitForSelector('[data-plate-parts] [role="slider"]');
     await (await page.waitForSelector('::-p-xpath(//label[span="Blend"]//select)'))!.select('screen');
@@ -319,7 +319,7 @@ test('a look is seen on the shots of its reel side by side, each as it is by its
   await openWorn(stage, 1, 'none', traits);
   const alone = await pictureOf(page);
   await press('On all shots');
-  await page.waitForFunction(() => document.querySelectorAll('canvas[aria-label^="The look on"][data-ready]').length === 4, { timeout: 20_000 });
+  await page.waitForFunction(() => document.querySelectorAll('canvas[aria-label^="The look on"][data-ready]').length === 4);
   const names = await page.$$eval('canvas[aria-label^="The look on"]', (found) => found.map((canvas) => canvas.getAttribute('aria-label')!));
   const seen = [];
   for (const name of names) seen.push((await pictureOf(page, name)).hash);
@@ -340,7 +340,7 @@ test('a font of one’s own is imported from the card and drawn', async () => {
   await writeFile(file, await readFile(join(import.meta.dirname, '../node_modules/@fontsource/michroma/files/michroma-latin-400-normal.woff')));
   const field = (await page.waitForSelector('input[aria-label="Font, file"]')) as ElementHandle<HTMLInputElement>;
   await field.uploadFile(file);
-  await page.waitForFunction(() => document.querySelector<HTMLSelectElement>('select[aria-label="Font"]')?.selectedOptions[0]?.textContent === 'own.woff', { timeout: 10_000 });
+  await page.waitForFunction(() => document.querySelector<HTMLSelectElement>('select[aria-label="Font"]')?.selectedOptions[0]?.textContent === 'own.woff');
   await kept();
   expect((await pictureOf(page)).hash).not.toBe(before.hash);
   expect((await useNow(0)).settings!.font).toMatch(/^[0-9a-f]{64}$/);
@@ -371,10 +371,10 @@ test('a shot is made from nothing: a card of plain colour, of the size and rate 
   await press('Add the card');
   await page.waitForFunction(
     (before) => location.pathname.includes('/shots/') && !before.includes(location.pathname),
-    { timeout: 20_000 },
+    {},
     stage.demo.shots.map(({ id }) => `/reels/${stage.demo.id}/shots/${id}`),
   );
-  await page.waitForSelector('canvas[aria-label^="Picture"]', { timeout: 30_000 });
+  await page.waitForSelector('canvas[aria-label^="Picture"]');
   await pictureOf(page);
   const id = page.url().split('/').at(-1)!;
   const shot = await stage.app.api(`/shots/${id}`);

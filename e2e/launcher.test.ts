@@ -74,7 +74,7 @@ describe('what dies', () => {
     launcher = launch();
     address = await addressOf(launcher);
     await fetch(`${address}/api/reels`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{"name":"kept through all of it"}' });
-  }, 90_000);
+  });
 
   test('a server that is killed is started again, at the same address', async () => {
     const { server } = note();
@@ -121,7 +121,7 @@ describe('what dies', () => {
     expect(said).toContain(`Port ${port} is taken by another program`);
     expect(said).not.toContain('EADDRINUSE');
     expect(said).not.toMatch(STACK);
-  }, 90_000);
+  });
 
   test.each([
     [{}, 'TIN_GHOST_HOST is 0.0.0.0, which others can reach: that needs TIN_GHOST_PASSWORD.'],
@@ -164,7 +164,7 @@ describe('what dies', () => {
     launcher = launch({ PORT: new URL(address).port });
     expect(await addressOf(launcher)).toBe(address);
     expect(await (await fetch(`${address}/api/reels`)).json()).toMatchObject([{ name: 'kept through all of it' }]);
-  }, 90_000);
+  });
 
   test.each(['SIGINT', 'SIGTERM'] as const)(
     '%s ends all of it, also while the server is dead',
@@ -226,5 +226,5 @@ describe('what dies', () => {
     await restored.gone;
     const cluster = readFileSync(join(TIN_GHOST_DATA, 'cluster-folder'), 'utf8');
     for (const place of [cluster, other]) await rm(place, { recursive: true, force: true, maxRetries: 5 });
-  }, 240_000);
+  });
 });

@@ -12,7 +12,7 @@ let stage: Stage;
 const children: ChildProcess[] = [];
 beforeAll(async () => {
   stage = await stageUp('machines');
-}, 180_000);
+});
 afterAll(async () => {
   for (const child of children.filter(({ exitCode }) => exitCode === null)) {
     const gone = once(child, 'exit');
@@ -45,14 +45,14 @@ test('two machines are seen at work, and prints rest, go on, and go first', asyn
   for (const shot of [0, 3, 2, 1, 0, 3]) early.push(await order(shot, 480, 270));
   await page.goto(`${app.address}/machines`);
   // Both have a print, each another part of it, and their progress moves.
-  await page.waitForFunction(() => document.querySelectorAll('[data-machine] progress').length === 2, { timeout: 30_000 });
+  await page.waitForFunction(() => document.querySelectorAll('[data-machine] progress').length === 2);
   const rows = () => page.$$eval('[data-machine]', (all) => all.map((row) => (row as HTMLElement).innerText.replace(/\s+/g, ' ')));
   const seen = await rows();
   expect(seen).toHaveLength(2);
   for (const row of seen) expect(row).toMatch(/, frames \d+ to \d+/);
   const work = seen.map((row) => /\b([A-Z][^,]+, [^,]+(?:, [a-z]+)?, frames \d+ to \d+)/.exec(row)![1]);
   expect(new Set(work).size).toBe(2);
-  await page.waitForFunction(() => /\d fps/.test(document.querySelector('tfoot')!.innerText), { timeout: 30_000 });
+  await page.waitForFunction(() => /\d fps/.test(document.querySelector('tfoot')!.innerText));
 
   // The last that was ordered stands at the top of the page, and is waiting: those before it are large.
   const large: { id: string }[] = [];
@@ -83,7 +83,7 @@ test('two machines are seen at work, and prints rest, go on, and go first', asyn
   await page.waitForFunction(() => (document.querySelector<HTMLImageElement>('[data-print="done"] img')?.naturalWidth ?? 0) > 100);
   for (let i = 0; i < 600 && !((await app.api('/prints')) as { state: string }[]).every(({ state }) => state === 'done'); i++) await pause(200);
   expect(((await app.api('/prints')) as { state: string }[]).map(({ state }) => state)).toEqual([...early, ...large, last].map(() => 'done'));
-}, 240_000);
+});
 
 test('a server behind a password asks for it, says when it is another, and opens', async () => {
   const server = fork(join(ROOT, 'server/dist/main.mjs'), [], {
@@ -106,4 +106,4 @@ test('a server behind a password asks for it, says when it is another, and opens
   await press('Log out');
   await page.waitForSelector('input[type="password"]');
   expect(await page.evaluate(async () => (await fetch('/api/reels')).status)).toBe(401);
-}, 60_000);
+});

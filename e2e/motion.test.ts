@@ -10,7 +10,7 @@ let page: Page;
 beforeAll(async () => {
   stage = await stageUp('e2e_motion');
   page = stage.page;
-}, 180_000);
+});
 afterAll(() => stage?.down());
 
 const { named, press, kept, fill } = handsOn(() => page);

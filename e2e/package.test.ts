@@ -21,7 +21,7 @@ beforeAll(async () => {
     await mkdir(dirname(join(folder, 'node_modules', name)), { recursive: true });
     await symlink(join(root, 'node_modules', name), join(folder, 'node_modules', name));
   }
-}, 120_000);
+});
 afterAll(() => rm(folder, { recursive: true, force: true }));
 
 const run = (file: string): string => execFileSync(process.execPath, [file], { cwd: folder, encoding: 'utf8' });

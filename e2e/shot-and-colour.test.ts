@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { ElementHandle, Page } from 'puppeteer-core';
 import { EMPTY_LOOK, parseCube, Plan, preparedSize, sampleTable, shownSize, type Look, type Preparation, type TraitUse } from '@tin-ghost/core';
 import { decodeOne, newEngine, probe } from '@tin-ghost/media';
-import { dress, handsOn, hashOf, stageUp, type Stage } from './hands';
+import { dress, handsOn, hashOf, stageUp, until, type Stage } from './hands';
 import { pictureOf } from './stage.mjs';
 
 let stage: Stage;
@@ -18,7 +18,7 @@ let demo: Stage['demo'];
 beforeAll(async () => {
   stage = await stageUp('e2e_colour');
   ({ page, app, folder, demo } = stage);
-}, 180_000);
+});
 afterAll(() => stage?.down());
 
 const { named, press, drag, dragIn, kept, fill } = handsOn(() => page);
@@ -229,12 +229,8 @@ describe('colour', () => {
     const client = await page.createCDPSession();
     await client.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
     await press('Export LUT');
-    let name: string | undefined;
-    for (let i = 0; i < 100 && !name; i++) {
-      await pause(100);
-      name = (await readdir(folder)).find((f) => f === 'Home gauge.cube');
-    }
-    const table = parseCube(await readFile(join(folder, name!), 'utf8'));
+    await until(async () => (await readdir(folder)).includes('Home gauge.cube'));
+    const table = parseCube(await readFile(join(folder, 'Home gauge.cube'), 'utf8'));
     sampleTable(table, [0.8, 0.4, 0.2]).forEach((v, i) => expect(v).toBeCloseTo([0.4, 0.4, 0.3][i]!, 2));
     await (await named('Remove CDL', 'button')).click();
     await kept();
@@ -276,19 +272,14 @@ describe('measuring', () => {
     const shown = await pictureOf(page);
     await page.keyboard.press('v');
     await page.waitForSelector('canvas[data-scope="Waveform"]');
-    let before = await inked('Waveform');
-    for (let i = 0; i < 40 && before.places <= 1000; i++) {
-      await pause(200);
-      before = await inked('Waveform');
-    }
-    expect(before.places).toBeGreaterThan(1000);
+    await until(async () => (await inked('Waveform')).places > 1000);
+    const before = await inked('Waveform');
     expect((await inked('Vector')).places).toBeGreaterThan(100);
     await addTrait('How much light fell, how steeply it is rendered, and the colour of the lamp.');
     await drag('Exposure', -18);
     await kept();
     await pictureOf(page);
-    await pause(500);
-    expect((await inked('Waveform')).height).toBeLessThan(before.height - 0.02);
+    await until(async () => (await inked('Waveform')).height < before.height - 0.02);
     const canvas = (await page.$('canvas[aria-label^="Picture"]'))!;
     const box = (await canvas.boundingBox())!;
     await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);

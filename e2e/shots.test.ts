@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { ElementHandle, Page } from 'puppeteer-core';
 import { EMPTY_LOOK, type Look } from '@tin-ghost/core';
-import { dress, handsOn, openWorn, stageUp, type Stage } from './hands';
+import { dress, handsOn, openWorn, stageUp, until, type Stage } from './hands';
 import { pictureOf } from './stage.mjs';
 
 let stage: Stage;
@@ -13,7 +13,7 @@ let page: Page;
 beforeAll(async () => {
   stage = await stageUp('shots');
   ({ page } = stage);
-}, 180_000);
+});
 afterAll(() => stage?.down());
 
 const { named, press, undoNote, kept } = handsOn(() => page);
@@ -21,13 +21,6 @@ const reelId = (): string => stage.demo.id;
 const shotsNow = async (): Promise<{ id: string; name: string; look: Look }[]> => (await stage.app.api(`/reels/${reelId()}`)).shots;
 const namesNow = async (): Promise<string[]> => (await shotsNow()).map(({ name }) => name);
 const entry = (n: number): Promise<ElementHandle> => page.waitForSelector(`aside[aria-label="Shots"] ol li:nth-child(${n}) a`).then((found) => found as ElementHandle);
-const until = async (holds: () => Promise<boolean>): Promise<void> => {
-  for (let i = 0; i < 400; i++) {
-    if (await holds()) return;
-    await new Promise((resolve) => setTimeout(resolve, 50));
-  }
-  throw new Error('it did not come to that');
-};
 const shifted = async (key: 'ArrowLeft' | 'ArrowRight'): Promise<void> => {
   await page.keyboard.down('Shift');
   await page.keyboard.press(key);

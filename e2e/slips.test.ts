@@ -13,7 +13,7 @@ let page: Page;
 beforeAll(async () => {
   stage = await stageUp('slips');
   ({ page } = stage);
-}, 180_000);
+});
 afterAll(() => stage?.down());
 
 const { named, press, undoNote, fill, kept, drag } = handsOn(() => page);
@@ -311,7 +311,7 @@ describe('the picture stays where one looks', () => {
   test('at 1:1 it says that it is being made, and playing stays at 1:1', async () => {
     await worn();
     await page.keyboard.press('1');
-    const busy = await page.waitForSelector('[data-busy]', { timeout: 10_000 });
+    const busy = await page.waitForSelector('[data-busy]');
     expect(await busy!.evaluate((e) => e.textContent)).toMatch(/1:1/);
     const still = await pictureOf(page);
     expect(still.width).toBe(1920);
@@ -406,7 +406,7 @@ test('a render worker that dies is replaced, said, and the picture comes all the
   const workers = page.workers();
   expect(workers.length).toBeGreaterThan(0);
   await Promise.all(workers.map((worker) => worker.close()));
-  await page.waitForFunction(() => /render worker ended/.test(document.body.textContent), { timeout: 15_000 });
+  await page.waitForFunction(() => /render worker ended/.test(document.body.textContent));
   await page.keyboard.press('ArrowRight');
   expect((await pictureOf(page)).hash).not.toBe(before);
   await page.keyboard.press('ArrowLeft');

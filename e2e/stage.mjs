@@ -11,6 +11,8 @@ import puppeteer from 'puppeteer-core';
 
 /** A page that is asked what it shows answers within so long, or is taken for dead. */
 const ANSWERED_WITHIN_MS = 3000;
+/** So long is waited for what a page should come to show: longer than it takes on a machine that is busy with others. */
+const WAITED_MS = 60_000;
 /** So many of the last things that went wrong are told. */
 const TOLD_TROUBLES = 20;
 
@@ -113,7 +115,9 @@ export async function openBrowser() {
   const troubles = [];
   browser.on('targetcreated', async (target) => {
     const page = await target.page();
-    if (page) listen(page, (line) => troubles.push(`${new Date().toISOString()} ${line}`));
+    if (!page) return;
+    page.setDefaultTimeout(WAITED_MS);
+    listen(page, (line) => troubles.push(`${new Date().toISOString()} ${line}`));
   });
   return {
     browser,

@@ -4,7 +4,7 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { ElementHandle, Page } from 'puppeteer-core';
-import { handsOn, stageUp, type Stage } from './hands';
+import { handsOn, stageUp, until, type Stage } from './hands';
 import { pictureOf } from './stage.mjs';
 
 let stage: Stage;
@@ -14,7 +14,7 @@ beforeAll(async () => {
   ({ page } = stage);
   await page.goto(`${stage.app.address}/stockroom`);
   await page.waitForSelector('main > ul h2');
-}, 180_000);
+});
 afterAll(() => stage?.down());
 
 const { press, named } = handsOn(() => page);
@@ -55,12 +55,10 @@ test('a look is doubled with a number, renamed, and laid on all shots of a reel,
   expect(shots.map(({ look }) => look.name)).toEqual(shots.map(() => 'Our own'));
   expect(new Set(shots.map(({ look }) => look.seed)).size).toBe(shots.length);
   await press('Undo');
-  for (let i = 0; i < 50; i++) {
+  await until(async () => {
     const now: { look: { name: string } }[] = (await stage.app.api(`/reels/${stage.demo.id}`)).shots;
-    if (now.every(({ look }) => look.name !== 'Our own')) return;
-    await new Promise((resolve) => setTimeout(resolve, 100));
-  }
-  throw new Error('it was not taken back');
+    return now.every(({ look }) => look.name !== 'Our own');
+  });
 });
 
 test('references of all reels come in by a button and by a drop on their half, are seen on the bench, and deleted', async () => {
@@ -94,7 +92,7 @@ test('references of all reels come in by a button and by a drop on their half, a
   const plates = async (): Promise<number> => (await stage.app.api('/plates')).length;
   const before = await plates();
   await dropAt(200, ['dragenter', 'drop']);
-  for (let i = 0; i < 100 && (await plates()) === before; i++) await new Promise((resolve) => setTimeout(resolve, 50));
+  await until(async () => (await plates()) !== before);
   expect(await plates()).toBe(before + 1);
 
   await page.goto(`${stage.app.address}/reels/${stage.demo.id}/shots/${stage.demo.shots[0]!.id}`);

@@ -25,7 +25,7 @@ beforeAll(async () => {
   const all = await under.settled(reel);
   shots = ['red', 'green', 'blue'].map((name) => all.find((shot: { name: string }) => shot.name.startsWith(name)).id);
   for (const id of shots) await under.call('PUT', `/shots/${id}/look`, { look: plain, revision: 0 });
-}, 120_000);
+});
 afterAll(() => under.down());
 
 async function struck(order: object, name: string): Promise<string> {

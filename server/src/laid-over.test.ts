@@ -3,7 +3,6 @@ import { execFileSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
-import { setTimeout as pause } from 'node:timers/promises';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { EMPTY_LOOK, shippedFonts, type Look, type TraitUse } from '@tin-ghost/core';
 import { TestServer, type Answer } from './testing';
@@ -27,14 +26,7 @@ async function shotWith(look: Look): Promise<Answer['body']> {
 const printOf = async (shot: Answer['body']): Promise<Answer['body']> => (await call('POST', '/prints', { shotId: shot.id, format: 'mp4', width: 96, height: 54 })).body;
 
 /** The plates, once none of them is on its way. */
-async function plates(): Promise<Answer['body'][]> {
-  for (let i = 0; i < 100; i++) {
-    const { body } = await call('GET', '/plates');
-    if (body.every((plate: Answer['body']) => ['ready', 'failed'].includes(plate.medium.state))) return body;
-    await pause(100);
-  }
-  throw new Error('the plates did not come in');
-}
+const plates = (): Promise<Answer['body'][]> => under.once('/plates', (all) => all.every((plate: Answer['body']) => ['ready', 'failed'].includes(plate.medium.state)));
 
 /** A red picture, wholly there in its left half alone. */
 const halfRed = (): Promise<Buffer> =>

@@ -2,18 +2,18 @@
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { setTimeout as pause } from 'node:timers/promises';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { TestServer } from './testing';
 
 let folder: string;
+let testing: typeof import('./testing');
 let under: TestServer;
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'tin-ghost-log-'));
   // Read when the log is first used.
   process.env.TIN_GHOST_LOG = join(folder, 'server.log');
-  const { TestServer } = await import('./testing');
-  under = new TestServer(`log_test_${process.pid}`);
+  testing = await import('./testing');
+  under = new testing.TestServer(`log_test_${process.pid}`);
   await under.up();
 });
 afterAll(async () => {
@@ -28,7 +28,7 @@ test('requests are noted by route, number and status; names and what was sent ar
   await under.settled(reel);
   const id = answer.headers.get('x-request-id');
   const lines = async () => (await readFile(join(folder, 'server.log'), 'utf8')).split('\n').flatMap((line) => (line ? [JSON.parse(line) as Record<string, unknown>] : []));
-  for (let i = 0; i < 50 && !(await lines()).some((line) => line.id === id); i++) await pause(100);
+  await testing.until(async () => (await lines()).some((line) => line.id === id));
   const all = await lines();
   expect(all.find((line) => line.id === id)).toEqual({
     level: 30,

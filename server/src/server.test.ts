@@ -8,7 +8,7 @@ import { connect } from './db/client';
 import { createApp } from './http/app';
 import { contextOf } from './server';
 import { cleanName, MediaStore } from './store/media-store';
-import { TestServer, type Answer } from './testing';
+import { TestServer, until, type Answer } from './testing';
 
 const under = new TestServer(`server_test_${process.pid}`);
 beforeAll(() => under.up());
@@ -263,11 +263,7 @@ describe('references', () => {
   test('a still comes in beside the shots of its reel, is told, renamed and discarded with its file', async () => {
     const reel = await newReel();
     await send(await clip(['-f', 'lavfi', '-i', 'testsrc2=s=64x48', '-frames:v', '1'], 'real.png'), { filename: 'The real thing.png', reel, as: 'reference' });
-    let found: Answer['body'];
-    for (let i = 0; i < 200 && found?.medium.state !== 'ready'; i++) {
-      await pause(100);
-      [found] = (await call('GET', `/references?reel=${reel}`)).body;
-    }
+    const [found] = await under.once(`/references?reel=${reel}`, ([one]) => one?.medium.state === 'ready');
     expect(found).toMatchObject({ name: 'The real thing', shipped: false, reelId: reel, medium: { state: 'ready' } });
     expect((await call('GET', `/reels/${reel}`)).body.shots).toEqual([]);
     expect((await call('GET', `/references?reel=${await newReel()}`)).body).toEqual([]);
@@ -299,11 +295,10 @@ describe('prints', () => {
 
   test('a stopped print ends, leaves nothing, and can be struck again', async () => {
     const { body } = await call('POST', '/prints', { shotId: shot.id, format: 'webm' });
-    for (let i = 0; i < 100 && (await call('GET', `/prints/${body.id}`)).body.state !== 'striking'; i++) await pause(50);
+    await under.once(`/prints/${body.id}`, ({ state }) => state === 'striking');
     expect((await call('POST', `/prints/${body.id}/stop`)).status).toBe(200);
-    await pause(800);
-    expect((await call('GET', `/prints/${body.id}`)).body.state).toBe('stopped');
-    expect((await readdir(join(under.folder, 'media/prints'))).filter((n) => n.includes(body.id))).toEqual([]);
+    await under.once(`/prints/${body.id}`, ({ state }) => state === 'stopped');
+    await until(async () => !(await readdir(join(under.folder, 'media/prints'))).some((n) => n.includes(body.id)));
     expect((await call('POST', `/prints/${body.id}/again`)).status).toBe(200);
     expect((await printEnd(body.id)).state).toBe('done');
   });
@@ -315,10 +310,10 @@ describe('prints', () => {
     const { body } = await call('POST', '/prints', { shotId: shot.id, format: 'webm' });
     const encoder = (): string => spawnSync('pgrep', ['-P', String(process.pid), '-f', body.id], { encoding: 'utf8' }).stdout.trim();
     for (let n = 0; n < times; n++) {
-      for (let i = 0; i < 300 && !encoder(); i++) await pause(30);
+      await until(() => encoder() !== '');
       const pid = Number(encoder().split('\n')[0]);
       process.kill(pid, 'SIGKILL');
-      for (let i = 0; i < 100 && encoder().includes(String(pid)); i++) await pause(10);
+      await until(() => !encoder().includes(String(pid)));
     }
     expect(await printEnd(body.id)).toMatchObject({ state, error });
     if (state === 'done') await call('DELETE', `/prints/${body.id}`);
@@ -329,7 +324,7 @@ describe('prints', () => {
 
   test('a server that goes down takes its print up again', async () => {
     const { body } = await call('POST', '/prints', { shotId: shot.id, format: 'webm' });
-    for (let i = 0; i < 100 && (await call('GET', `/prints/${body.id}`)).body.state !== 'striking'; i++) await pause(50);
+    await under.once(`/prints/${body.id}`, ({ state }) => state === 'striking');
     await under.restart();
     expect((await printEnd(body.id)).state).toBe('done');
   });

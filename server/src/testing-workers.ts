@@ -5,13 +5,12 @@ import { mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
 import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { setTimeout as pause } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 import S3rver from 's3rver';
 import { afterAll, afterEach, beforeAll, expect } from '@jest/globals';
 import { LOOK_SCHEMA, type Look } from '@tin-ghost/core';
 import { probe, strike } from '@tin-ghost/media';
-import { TestServer, type Answer } from './testing';
+import { TestServer, until, type Answer } from './testing';
 
 const PROGRAM = fileURLToPath(new URL('../dist/worker-main.mjs', import.meta.url));
 const SECONDS = 32;
@@ -26,15 +25,6 @@ const hashesOf = (file: string): string[] =>
     .split('\n')
     .filter((line) => line && !line.startsWith('#'))
     .map((line) => `${line.split(',')[0]} ${line.split(',').at(-1)!.trim()}`);
-
-/** Waits until something holds. */
-export async function until(what: () => Promise<boolean>, seconds = 30): Promise<void> {
-  for (let i = 0; i < seconds * 10; i++) {
-    if (await what()) return;
-    await pause(100);
-  }
-  throw new Error(`it did not come about in ${seconds} s: ${what.toString()}`);
-}
 
 /** A server that strikes nothing itself, its bucket, and workers about them. */
 class Workers {
@@ -144,7 +134,7 @@ class Workers {
 /** Those that a file's tests share. @param name of their database */
 export function workersOf(name: string): Workers {
   const workers = new Workers();
-  beforeAll(() => workers.up(name), 180_000);
+  beforeAll(() => workers.up(name));
   afterEach(() => workers.endAll());
   afterAll(() => workers.down());
   return workers;

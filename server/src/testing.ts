@@ -27,6 +27,15 @@ const metadataText = (metadata: Record<string, string>): string =>
     .map(([k, v]) => `${k} ${Buffer.from(v).toString('base64')}`)
     .join(',');
 
+/** Waits until something holds: longer than it takes on a machine that is busy with others. */
+export async function until(what: () => boolean | Promise<boolean>, seconds = 60): Promise<void> {
+  for (let i = 0; i < seconds * 20; i++) {
+    if (await what()) return;
+    await pause(50);
+  }
+  throw new Error(`it did not come about in ${seconds} s: ${what.toString()}`);
+}
+
 export class TestServer {
   folder = '';
   databaseUrl = '';
@@ -78,8 +87,11 @@ export class TestServer {
   async withAdmin(sql: string): Promise<void> {
     const client = new pg.Client({ connectionString: process.env.TEST_DATABASE_URL! });
     await client.connect();
-    await client.query(sql);
-    await client.end();
+    try {
+      await client.query(sql);
+    } finally {
+      await client.end();
+    }
   }
 
   /** Does something while the server's database takes no connections, and has ended those there were. */
@@ -98,9 +110,11 @@ export class TestServer {
   async rows(sql: string): Promise<Record<string, unknown>[]> {
     const client = new pg.Client({ connectionString: this.databaseUrl });
     await client.connect();
-    const { rows } = await client.query<Record<string, unknown>>(sql);
-    await client.end();
-    return rows;
+    try {
+      return (await client.query<Record<string, unknown>>(sql)).rows;
+    } finally {
+      await client.end();
+    }
   }
 
   async call(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer> {
@@ -148,23 +162,26 @@ export class TestServer {
     return place.pathname.split('/').at(-1)!;
   }
 
-  /** The shots of a reel, once all their footage is ready or has failed. */
-  async settled(reel: string): Promise<Answer['body'][]> {
-    for (let i = 0; i < 300; i++) {
-      const { body } = await this.call('GET', `/reels/${reel}`);
-      if (body.shots.length && body.shots.every((s: { medium: { state: string } }) => ['ready', 'failed'].includes(s.medium.state))) return body.shots;
-      await pause(200);
-    }
-    throw new Error('the footage did not come in');
+  /** What is at an address, once it is as wished; a server that cannot answer for the moment is asked again, as the page does. */
+  async once(path: string, wished: (body: Answer['body']) => boolean, seconds = 60): Promise<Answer['body']> {
+    let last: Answer;
+    await until(async () => {
+      last = await this.call('GET', path);
+      if (last.status !== 200 && last.status !== 503) throw new Error(`${path}: ${last.status} ${JSON.stringify(last.body)}`);
+      return last.status === 200 && wished(last.body);
+    }, seconds);
+    return last!.body;
   }
 
-  async printEnd(id: string, seconds = 60): Promise<Answer['body']> {
-    for (let i = 0; i < seconds * 5; i++) {
-      const { body } = await this.call('GET', `/prints/${id}`);
-      if (!isUnderWay(body.state)) return body;
-      await pause(200);
-    }
-    throw new Error('the print did not end');
+  /** The shots of a reel, once all their footage is ready or has failed. */
+  async settled(reel: string): Promise<Answer['body'][]> {
+    const ended = (s: { medium: { state: string } }): boolean => ['ready', 'failed'].includes(s.medium.state);
+    return (await this.once(`/reels/${reel}`, ({ shots }) => shots.length > 0 && shots.every(ended))).shots;
+  }
+
+  /** A print, once it has ended. */
+  printEnd(id: string, seconds = 60): Promise<Answer['body']> {
+    return this.once(`/prints/${id}`, ({ state }) => !isUnderWay(state), seconds);
   }
 
   /** A file that ffmpeg makes in the test's folder. */

@@ -3,7 +3,8 @@ import { mkdir, readdir, rm, statfs, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { expect, test } from '@jest/globals';
-import { until, workersOf } from './testing-workers';
+import { until } from './testing';
+import { workersOf } from './testing-workers';
 
 const workers = workersOf('hindered_workers_test');
 
@@ -16,7 +17,7 @@ test('the database away ten times', async () => {
     await pause(250);
   }
   await workers.endsRight(id);
-}, 240_000);
+});
 
 test('the store away: it is said, and the print goes on when it is back', async () => {
   await Promise.all([workers.begin(), workers.begin()]);
@@ -29,7 +30,7 @@ test('the store away: it is said, and the print goes on when it is back', async 
   expect((await workers.print(id)).state).toBe('striking');
   await workers.openBucket();
   await workers.endsRight(id);
-}, 240_000);
+});
 
 test('a disk that is full in the midst: it is said, nothing half-written is left, and the print goes on when there is room', async () => {
   const own = workers.newFolder();
@@ -49,4 +50,4 @@ test('a disk that is full in the midst: it is said, nothing half-written is left
   expect((await readdir(seen, { recursive: true })).filter((name) => name.includes(`segments/${id}/`))).toEqual([]);
   await rm(ballast);
   await workers.endsRight(id);
-}, 240_000);
+});

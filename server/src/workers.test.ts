@@ -9,7 +9,8 @@ import { expect, test } from '@jest/globals';
 import { engineOf } from './jobs/engine-fact';
 import { connect } from './db/client';
 import { Bucket } from './store/bucket';
-import { PICTURES, until, workersOf } from './testing-workers';
+import { until } from './testing';
+import { PICTURES, workersOf } from './testing-workers';
 import { startWorker } from './worker';
 
 const workers = workersOf('workers_test');
@@ -31,7 +32,7 @@ test('two workers share a print through the bucket, each has its part, and it is
   expect(parts.map((froms) => froms.length > 1)).toEqual([true, true]);
   // No segment was made twice.
   expect(new Set(parts.flat()).size).toBe(parts.flat().length);
-}, 240_000);
+});
 
 test('three workers killed ten times each, at random moments: every print ends right', async () => {
   // A reproducible course of moments.
@@ -71,7 +72,7 @@ test('a worker that is cut off has its segment taken by another, and does no har
   await until(async () => (await workers.print(id)).done > PICTURES / 2);
   cutOff.kill('SIGCONT');
   await workers.endsRight(id);
-}, 240_000);
+});
 
 test('a print can rest, and go before others', async () => {
   await workers.begin();
@@ -79,10 +80,12 @@ test('a print can rest, and go before others', async () => {
   // As soon as the first is begun, so that most of it is still before it when the second is done.
   await until(async () => (await workers.machines()).some(({ doing }) => doing.length > 0));
   expect((await workers.under.call('POST', `/prints/${second}/next`)).status).toBe(200);
-  await workers.under.printEnd(second, 120);
+  // All its pictures are worn; while they are joined the first goes on.
+  await until(async () => (await workers.print(second)).done === PICTURES, 120);
   const { state, done } = await workers.print(first);
   expect([state, done < PICTURES]).toEqual(['striking', true]);
   expect((await workers.under.call('POST', `/prints/${first}/pause`)).body.state).toBe('paused');
+  await workers.under.printEnd(second, 120);
   await until(async () => (await workers.machines()).every(({ doing }) => doing.length === 0));
   const rested = (await workers.print(first)).done;
   await pause(1500);
@@ -91,7 +94,7 @@ test('a print can rest, and go before others', async () => {
   expect((await workers.under.call('POST', `/prints/${first}/resume`)).status).toBe(200);
   await workers.endsRight(first);
   await workers.endsRight(second);
-}, 240_000);
+});
 
 test('a worker whose engine is not the server’s takes nothing: it is refused at the start, and ends where the server changes', async () => {
   const { db, close } = connect(workers.under.databaseUrl);
@@ -107,7 +110,7 @@ test('a worker whose engine is not the server’s takes nothing: it is refused a
   await close();
   await workers.begin();
   await workers.endsRight(id);
-}, 240_000);
+});
 
 test('what nobody refers to is removed from the bucket, and nothing else', async () => {
   const store = await Bucket.at(workers.storeAddress);
@@ -119,4 +122,4 @@ test('what nobody refers to is removed from the bucket, and nothing else', async
   expect(await store.list('')).toHaveLength(before.length + 3);
   await workers.under.restart();
   expect((await store.list('')).sort()).toEqual(before);
-}, 60_000);
+});

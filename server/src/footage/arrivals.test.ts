@@ -121,7 +121,7 @@ describe('images of a sequence', () => {
     const [shot] = await under.settled(reel);
     expect(shot.medium).toMatchObject({ state: 'failed', error: expect.stringMatching(/an image of 900 MB; one has at most 800 \(1\.png\)/) });
     expect(await readdir(join(under.media, 'media', shot.medium.id))).toEqual(['original.zip']);
-  }, 60_000);
+  });
 });
 
 describe('footage that failed', () => {
@@ -141,20 +141,14 @@ describe('what nobody refers to', () => {
   test('goes with the shot, and work on it is ended', async () => {
     const reel = await under.newReel();
     await under.send(await under.clip(['-f', 'lavfi', '-i', 'testsrc2=s=1280x720:r=25:d=20', '-preset', 'ultrafast'], 'long.mp4'), { filename: 'long.mp4', reel });
-    let id = '';
-    for (let i = 0; i < 200; i++) {
-      const [shot] = (await call('GET', `/reels/${reel}`)).body.shots;
-      id = shot.id;
-      if (shot.medium.state === 'working' && shot.medium.progress > 0.06) break;
-      await pause(50);
-    }
-    const [shot] = (await call('GET', `/reels/${reel}`)).body.shots;
-    expect(shot.medium.state).toBe('working');
-    expect((await call('DELETE', `/shots/${id}`)).status).toBe(204);
+    const {
+      shots: [shot],
+    } = await under.once(`/reels/${reel}`, ({ shots: [one] }) => one.medium.state === 'working' && one.medium.progress > 0.06);
+    expect((await call('DELETE', `/shots/${shot.id}`)).status).toBe(204);
     expect(await folders()).not.toContain(shot.medium.id);
     expect((await call('GET', `/media/${shot.medium.id}`)).status).toBe(404);
     expect(spawnSync('pgrep', ['-f', shot.medium.id], { encoding: 'utf8' }).stdout).toBe('');
-  }, 60_000);
+  });
 
   test('stays as long as a print was struck from it, and goes with the print', async () => {
     const reel = await under.newReel();
@@ -197,12 +191,10 @@ describe('what nobody refers to', () => {
 test('an import that is under way when the server ends is taken up by the next one at once', async () => {
   const reel = await under.newReel();
   await under.send(await under.clip(['-f', 'lavfi', '-i', 'testsrc2=s=1280x720:r=25:d=6'], 'half.mp4'), { filename: 'half.mp4', reel });
-  const state = async (): Promise<string> => (await call('GET', `/reels/${reel}`)).body.shots[0]?.medium.state;
-  for (let i = 0; i < 200 && (await state()) !== 'working'; i++) await pause(20);
-  expect(await state()).toBe('working');
+  await under.once(`/reels/${reel}`, ({ shots }) => shots[0]?.medium.state === 'working');
   await under.restart();
   expect((await under.settled(reel))[0].medium).toMatchObject({ name: 'half.mp4', state: 'ready' });
-}, 90_000);
+});
 
 describe('a database that goes away while a print is struck', () => {
   test('is waited for: the print ends whole, and the process is never told of it', async () => {
@@ -214,7 +206,7 @@ describe('a database that goes away while a print is struck', () => {
     const [shot] = await under.settled(reel);
     await call('PUT', `/shots/${shot.id}/look`, { look: { ...EMPTY_LOOK, lives: [{ carrier: 'super8', traits: [{ trait: 'grain' }] }] }, revision: 0 });
     const { body } = await call('POST', '/prints', { shotId: shot.id, format: 'mp4' });
-    for (let i = 0; i < 100 && (await call('GET', `/prints/${body.id}`)).body.state !== 'striking'; i++) await pause(30);
+    await under.once(`/prints/${body.id}`, ({ state }) => state === 'striking');
     await under.withoutDatabase(async () => {
       await pause(4000);
       expect((await call('GET', '/reels')).status).toBe(503);
@@ -222,5 +214,5 @@ describe('a database that goes away while a print is struck', () => {
     expect(await under.printEnd(body.id)).toMatchObject({ state: 'done', done: 100 });
     process.off('unhandledRejection', hear);
     expect(unheard).toEqual([]);
-  }, 90_000);
+  });
 });

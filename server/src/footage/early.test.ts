@@ -69,7 +69,7 @@ test('what waits for others is known, seen and worked on; nothing that needs its
   const [ready] = await under.settled(reel);
   expect(ready).toMatchObject({ id: short.id, look: { name: 'Early' }, medium: { state: 'ready', progress: 1, hasSound: true, proxyWidth: 320, proxyHeight: 180 } });
   expect((await call('GET', `/media/${short.medium.id}/peaks`)).status).toBe(200);
-}, 90_000);
+});
 
 test('an import that waits is cancelled at once, and the one before it goes on', async () => {
   const { reel, shots } = await longAndShort(await under.aClip());
@@ -81,7 +81,7 @@ test('an import that waits is cancelled at once, and the one before it goes on',
   // It did not wait for the other's end.
   expect(medium.progress).toBeLessThan(1);
   await call('DELETE', `/shots/${long.id}`);
-}, 90_000);
+});
 
 test('footage that breaks off while its proxy is made: what was seen of it is known no more, and the reason is told', async () => {
   const reel = await under.newReel();
@@ -94,4 +94,4 @@ test('footage that breaks off while its proxy is made: what was seen of it is kn
   expect(shot.medium).toMatchObject({ state: 'failed', footage: null, error: expect.stringMatching(/./) });
   expect((await call('GET', `/media/${shot.medium.id}/proxy/frames/0`)).body.error).toMatchObject({ code: 'not-ready' });
   expect(await readdir(join(under.media, 'media', shot.medium.id))).toEqual(['original.avi']);
-}, 60_000);
+});

@@ -180,7 +180,7 @@ test('every route gives what is described', async () => {
   await call('DELETE', `/reels/${reel.id}`);
   expect((await call('DELETE', '/bin')).status).toBe(204);
   expect([...answered].sort()).toEqual((Object.keys(ROUTES) as RouteName[]).sort());
-}, 180_000);
+});
 
 /** What is right to send, by the last word of the path. */
 const RIGHT: Record<string, object> = { order: { shots: [] }, cut: { shots: [{ from: NOBODY, name: 'x', preparation: {} }] }, look: { look: EMPTY_LOOK, revision: 0 } };

@@ -2,7 +2,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { EMPTY_LOOK } from '@tin-ghost/core';
 import { request, type ClientRequest } from 'node:http';
-import { TestServer, TUS } from '../testing';
+import { TestServer, TUS, until } from '../testing';
 import { MOST_AT_ONCE } from './routes/uploads';
 
 const under = new TestServer(`doors_test_${process.pid}`);
@@ -150,18 +150,11 @@ test(`no more than ${MOST_AT_ONCE} uploads are open at once; the next may come w
   }
   const place = await begun();
   const send = async (): Promise<number> => (await fetch(place, { method: 'PATCH', headers, body: 'trams' })).status;
-  const until = async (status: number): Promise<void> => {
-    for (let i = 0; i < 100; i++) {
-      if ((await send()) === status) return;
-      await new Promise((resolve) => setTimeout(resolve, 50));
-    }
-    throw new Error(`it was never answered with ${status}`);
-  };
   // Asked where nothing lies, so that what is let in changes nothing.
   const offset = async (): Promise<string | null> => (await fetch(place, { method: 'HEAD', headers: TUS })).headers.get('upload-offset');
-  await until(429);
+  await until(async () => (await send()) === 429);
   const before = await offset();
   held.forEach((sending) => sending.destroy());
-  if (before === '0') await until(204);
+  if (before === '0') await until(async () => (await send()) === 204);
   expect(await offset()).toBe('5');
 });

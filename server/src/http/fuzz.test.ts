@@ -18,7 +18,7 @@ beforeAll(async () => {
   await under.send(await under.aClip(), { filename: 'a.mp4', reel });
   const [first] = await under.settled(reel);
   [shot, medium] = [first.id, first.medium.id];
-}, 60_000);
+});
 afterAll(() => under.down());
 
 /** Random numbers from a seed (xorshift): the same course every time. */
@@ -154,4 +154,4 @@ test('files that are not what they say fail with their reason, and nothing is le
   }
   expect((await under.call('GET', '/health')).status).toBe(200);
   expect(spawnSync('pgrep', ['-P', String(process.pid), '-f', 'ffmpeg|ffprobe'], { encoding: 'utf8' }).stdout).toBe('');
-}, 120_000);
+});

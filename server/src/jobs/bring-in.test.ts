@@ -77,4 +77,4 @@ test('the database away at any one question of an import: once it is back the fo
   for (let n = 2; n < all; n++) await without(n);
   // It asks when it begins, what it is, whether it is a plate, and when it is ready, at the least.
   expect(all).toBeGreaterThanOrEqual(4);
-}, 120_000);
+});

@@ -1,7 +1,7 @@
 /** What ends a segment's worker again and again ends its print. What hinders it for a time is waited for: `workers-hindered.test.ts`. */
 import { setTimeout as pause } from 'node:timers/promises';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
-import { TestServer } from '../testing';
+import { TestServer, until } from '../testing';
 
 const under = new TestServer(`hindered_test_${process.pid}`, { strikes: false });
 let shot: string;
@@ -10,13 +10,13 @@ beforeAll(async () => {
   const reel = await under.newReel();
   await under.send(await under.aClip(), { filename: 'a.mp4', reel });
   [{ id: shot }] = (await under.settled(reel)) as [{ id: string }];
-}, 60_000);
+});
 afterAll(() => under.down());
 
 test('a segment that ends worker after worker fails its print, and can be tried again', async () => {
   const { body } = await under.call('POST', '/prints', { shotId: shot, format: 'mp4' });
   const segments = `print_segments where print_id = '${body.id}'`;
-  for (let i = 0; i < 50 && (await under.rows(`select 1 from ${segments}`)).length === 0; i++) await pause(100);
+  await until(async () => (await under.rows(`select 1 from ${segments}`)).length > 0);
   // Taken again and again by those of whom nothing is seen any more.
   for (let i = 0; i < 40; i++) {
     const state = (await under.call('GET', `/prints/${body.id}`)).body.state;
@@ -31,4 +31,4 @@ test('a segment that ends worker after worker fails its print, and can be tried 
   expect((await under.call('POST', `/prints/${body.id}/again`)).body).toMatchObject({ state: 'waiting', error: null });
   expect(await under.rows(`select max(losses) as losses from ${segments}`)).toEqual([{ losses: 0 }]);
   await under.call('POST', `/prints/${body.id}/stop`);
-}, 60_000);
+});
