@@ -22,7 +22,7 @@ beforeAll(async () => {
 });
 afterAll(() => stage?.down());
 
-const { named, press, drag, kept, fill } = handsOn(() => page);
+const { named, press, drag, kept, fill, greyOf } = handsOn(() => page);
 /** Grey about the picture. */
 const SURROUND = 62;
 const openShot = (i: number) => page.goto(`${app.address}/reels/${demo.id}/shots/${demo.shots[i]!.id}`);
@@ -127,7 +127,7 @@ describe('the picture', () => {
       await page.waitForFunction((opacity) => getComputedStyle(document.querySelector('[data-view-bar]')!).opacity === opacity, {}, seen ? '1' : '0');
       // A place of the bar of views, left of the picture: of a button, black or white, or of the surround.
       const clip = { x: room.x + 15, y: room.y + 13, width: 4, height: 4 };
-      const pixels = execFileSync('ffmpeg', ['-v', 'error', '-i', 'pipe:0', '-pix_fmt', 'gray', '-f', 'rawvideo', 'pipe:1'], { input: await page.screenshot({ clip }) });
+      const pixels = await greyOf(clip);
       const grey = pixels.reduce((sum, v) => sum + v, 0) / pixels.length;
       expect(Math.abs(grey - SURROUND) > 20).toBe(seen);
     };
@@ -336,6 +336,27 @@ describe('from a file to a print', () => {
     await pictureOf(page);
     await kept();
     expect((await shotLook(shotId)).lives[0]!.traits[0]!.settings!.greenAcross).toBeGreaterThan(0);
+  });
+
+  test('a tab closed before the server’s answer knows its own change again', async () => {
+    await (await page.waitForSelector('[aria-label^="Channel offset, strength"]'))!.click();
+    const value = async () => (await shotLook(shotId)).lives[0]!.traits[0]!.settings!.greenAcross as number;
+    const network = await page.createCDPSession();
+    await network.send('Fetch.enable', { patterns: [{ urlPattern: '*/look', requestStage: 'Response' }] });
+    const arrived = new Promise((resolve) => network.once('Fetch.requestPaused', resolve));
+    await drag('Green across', 10);
+    await arrived;
+    const first = await value();
+    await drag('Green across', 10);
+    const shown = Number(await (await named('Green across, % W', 'textbox')).evaluate((field) => (field as HTMLInputElement).value));
+    const url = page.url();
+    await page.close();
+    page = await stage.browser.newPage();
+    await page.goto(url);
+    await pictureOf(page);
+    await kept();
+    expect(await value()).toBeCloseTo(shown, 2);
+    expect(shown).toBeGreaterThan(first + 0.1);
   });
 
   test.each([

@@ -1,5 +1,4 @@
 /** The chain by hand and by keys: traits copied, moved, named, and lives added, copied, moved and removed. */
-import { execFileSync } from 'node:child_process';
 import { expect, test } from '@jest/globals';
 import type { KeyInput, Page } from 'puppeteer-core';
 import { EMPTY_LOOK, type TraitUse } from '@tin-ghost/core';
@@ -9,7 +8,7 @@ import { pictureOf } from './stage.mjs';
 const stage = staged('chain');
 const page = (): Page => stage().page;
 
-const { named, press, undoNote, kept } = handsOn(page);
+const { named, press, undoNote, kept, resting, greyOf } = handsOn(page);
 const livesNow = async (shot = 1): Promise<{ carrier: string; traits: TraitUse[] }[]> => {
   await kept();
   return (await stage().app.api(`/shots/${stage().demo.shots[shot]!.id}`)).look.lives;
@@ -173,11 +172,9 @@ test('a trait is seen alone, and as what it changes, strengthened', async () => 
   await press('What it changes');
   await page().waitForFunction(() => (window as unknown as { pairs: { right: number } }).pairs.right > 5);
   expect(await page().evaluate(() => (window as unknown as { pairs: { wrong: number } }).pairs.wrong)).toBe(0);
-  const room = (await (await page().waitForSelector('[data-other="changes"]'))!.boundingBox())!;
+  const room = await resting('[data-other="changes"]');
   // Without the bars over the picture and under it.
-  const clip = { x: room.x, y: room.y + 40, width: room.width, height: room.height - 80 };
-  const shot = await page().screenshot({ clip });
-  const light = execFileSync('ffmpeg', ['-v', 'error', '-i', 'pipe:0', '-pix_fmt', 'gray', '-f', 'rawvideo', 'pipe:1'], { input: shot, maxBuffer: 1e8 });
+  const light = await greyOf({ x: room.x, y: room.y + 40, width: room.width, height: room.height - 80 });
   const sorted = [...light].sort((a, b) => a - b);
   expect(sorted[sorted.length >> 1]).toBeLessThan(17);
   expect(sorted.at(-1)).toBeGreaterThan(120);

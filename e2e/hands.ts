@@ -1,9 +1,10 @@
 /** What tests of the interface do by hand: finding things by their names, pressing, dragging, typing. */
 import { afterAll, beforeAll } from '@jest/globals';
+import { execFileSync } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Browser, ElementHandle, Page } from 'puppeteer-core';
+import type { Browser, ElementHandle, Page, ScreenshotClip } from 'puppeteer-core';
 import { EMPTY_LOOK, type Look, type Preparation, type TraitUse } from '@tin-ghost/core';
 import { openApp, openBrowser, pictureOf, withDatabase, type App } from './stage.mjs';
 
@@ -113,7 +114,17 @@ export function handsOn(page: () => Page) {
     });
     await button.click();
   };
-  const press = async (name: string): Promise<void> => pressAtRest(await named(name, 'button'));
+  const press = async (name: string): Promise<void> => {
+    for (;;) {
+      const button = await named(name, 'button');
+      try {
+        return await pressAtRest(button);
+      } catch (error) {
+        // News may have put another in its place.
+        if (await button.evaluate((element) => element.isConnected).catch(() => false)) throw error;
+      }
+    }
+  };
 
   /** Where something stands, once it has its place beside what was opened. */
   async function resting(selector: string): Promise<{ x: number; y: number; width: number; height: number }> {
@@ -136,10 +147,17 @@ export function handsOn(page: () => Page) {
     await page().mouse.up();
   }
 
+  /** What is seen at a place, 0 to 255, pixel by pixel. The window keeps its size for it: another has everything laid out anew. */
+  async function greyOf(clip: ScreenshotClip): Promise<Buffer> {
+    const input = await page().screenshot({ clip, captureBeyondViewport: false });
+    return execFileSync('ffmpeg', ['-v', 'error', '-i', 'pipe:0', '-pix_fmt', 'gray', '-f', 'rawvideo', 'pipe:1'], { input, maxBuffer: 1e8 });
+  }
+
   return {
     named,
     press,
     resting,
+    greyOf,
     /** Takes back what a note tells of, by the note's own button: the toolbar has one of that name, too. */
     undoNote: async (): Promise<void> =>
       pressAtRest((await page().waitForSelector('::-p-xpath(//li[@data-sonner-toast][@data-mounted="true"]//button[normalize-space()="Undo"])')) as ElementHandle),

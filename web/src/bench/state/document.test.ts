@@ -18,6 +18,8 @@ const shot = (revision = 3): Shot => ({ id: 's', reelId: 'r', look: look('kept')
 const name = (): string => useDocument.getState().look.name;
 
 beforeEach(() => {
+  // Leaving a shot sends what was changed on it.
+  openShot({ ...shot(), id: 'before' });
   stored.clear();
   openShot(shot());
 });
@@ -144,6 +146,14 @@ describe('what a browser still holds', () => {
     stored.set('tin-ghost/draft/s', newer);
     openShot(shot());
     expect([name(), stored.get('tin-ghost/draft/s')]).toEqual(['kept', newer]);
+  });
+
+  test('on top of what was sent and is kept now comes back: nobody else was there', () => {
+    const sent = [{ look: look('kept'), preparation: {}, versions: [] }];
+    stored.set('tin-ghost/draft/s', JSON.stringify({ look: look('draft'), preparation: {}, versions: [], revision: 2, sent }));
+    openShot(shot());
+    expect(name()).toBe('draft');
+    expect(useDocument.getState().keeping.state).toBe('keeping');
   });
 
   test('of an older one stands against what is kept, until one is chosen', () => {

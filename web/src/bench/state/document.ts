@@ -5,7 +5,7 @@ import { create, useStore, type StoreApi, type UseBoundStore } from 'zustand';
 import { useShallow } from 'zustand/react/shallow';
 import { AS_SHOT, EMPTY_LOOK, type Look, type Preparation } from '@tin-ghost/core';
 import type { Shot } from '@tin-ghost/contract';
-import { draftOf, Keeper, newest, workOf, type Keeping, type Work } from './keeper';
+import { draftOf, isOneOf, Keeper, newest, workOf, type Keeping, type Work } from './keeper';
 import { traitUseAt, type UseAt } from './look-edits';
 import { moveMoments, rewind, stopPlaying } from './playback';
 import { sameMoment } from './same-moment';
@@ -62,7 +62,7 @@ export function openShot(shown: Shot): void {
   const draft = draftOf(shot.id);
   const unsent = draft && !dequal(workOf(draft), workOf(shot)) ? draft : null;
   const work = unsent ? workOf(unsent) : workOf(shot);
-  keeper = new Keeper(shot, shot.revision, (keeping) => getState().shotId === shot.id && setState({ keeping }));
+  keeper = new Keeper(shot, shot.revision, (keeping) => getState().shotId === shot.id && setState({ keeping }), unsent?.sent);
   history.getState().pause();
   closeCards();
   rewind();
@@ -75,7 +75,7 @@ export function openShot(shown: Shot): void {
   history.getState().resume();
   // One that this program cannot read, as of a newer one, stays where it is.
   if (!unsent) return draft ? keeper.forget() : undefined;
-  if (unsent.revision === shot.revision) keeper.keep(work);
+  if (unsent.revision === shot.revision || isOneOf(unsent.sent, workOf(shot))) keeper.keep(work);
   else setState({ keeping: { state: 'contested', revision: shot.revision, work: workOf(shot) } });
 }
 

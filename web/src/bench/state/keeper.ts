@@ -27,17 +27,24 @@ export type Keeping = { state: 'kept'; at: Date | null } | { state: 'keeping' } 
 
 const QUIET_MS = 350;
 const RETRY_MS = 3000;
+/** Changes whose answers never came that are remembered as one's own. */
+const MOST_SENT = 5;
 const draftKey = (shotId: string): string => `tin-ghost/draft/${shotId}`;
 
 interface Draft extends Work {
   revision: number;
+  /** What was sent on top of that revision and never answered: the server may have it or not. */
+  sent: readonly Work[];
 }
+
+/** Whether what the server has is one of those that were sent to it, so that no other hand was there. */
+export const isOneOf = (sent: readonly Work[], stored: Work): boolean => sent.some((work) => dequal(work, stored));
 
 /** A change that never reached the server, from a page that was closed or a server that was away. */
 export function draftOf(shotId: string): Draft | null {
   try {
-    const draft = JSON.parse(localStorage.getItem(draftKey(shotId)) ?? 'null') as Draft | null;
-    return draft && { ...storedWork(draft), revision: draft.revision };
+    const draft = JSON.parse(localStorage.getItem(draftKey(shotId)) ?? 'null') as (Work & Partial<Draft> & { revision: number }) | null;
+    return draft && { ...storedWork(draft), revision: draft.revision, sent: (draft.sent ?? []).map(storedWork) };
   } catch {
     return null;
   }
@@ -58,20 +65,18 @@ export class Keeper {
   private pending: Work | null = null;
   private sending = false;
 
+  /** @param sent what an earlier page sent on top of that revision and was not answered */
   constructor(
     private readonly shot: Pick<Shot, 'id' | 'reelId'>,
     private revision: number,
     private readonly tell: (keeping: Keeping) => void,
+    private sent: readonly Work[] = [],
   ) {}
 
   /** Notes a change at once in the browser and sends it when the hand rests. */
   keep(work: Work): void {
     this.pending = workOf(work);
-    try {
-      localStorage.setItem(draftKey(this.shot.id), JSON.stringify({ ...this.pending, revision: this.revision } satisfies Draft));
-    } catch {
-      // The browser's store is full or shut: the server still gets the change.
-    }
+    this.note();
     this.tell({ state: 'keeping' });
     this.later(QUIET_MS);
   }
@@ -84,12 +89,22 @@ export class Keeper {
   /** Goes on from another revision, after the user chose between two changes. */
   rebase(revision: number): void {
     this.revision = revision;
+    this.sent = [];
   }
 
   forget(): void {
     this.pending = null;
     clearTimeout(this.timer);
     localStorage.removeItem(draftKey(this.shot.id));
+  }
+
+  private note(): void {
+    if (!this.pending) return;
+    try {
+      localStorage.setItem(draftKey(this.shot.id), JSON.stringify({ ...this.pending, revision: this.revision, sent: this.sent } satisfies Draft));
+    } catch {
+      // The browser's store is full or shut: the server still gets the change.
+    }
   }
 
   private later(ms: number): void {
@@ -101,15 +116,17 @@ export class Keeper {
     if (this.sending || !this.pending) return;
     const work = this.pending;
     this.sending = true;
+    this.sent = [...this.sent.filter((earlier) => !dequal(earlier, work)), work].slice(-MOST_SENT);
+    this.note();
     try {
       const kept = await api<{ revision: number }>(`/shots/${this.shot.id}/look`, { method: 'PUT', body: { ...work, revision: this.revision }, keepalive });
-      this.revision = kept.revision;
+      this.rebase(kept.revision);
       known.set(this.shot.id, { ...work, revision: kept.revision });
       if (this.pending === work) {
         this.forget();
         this.tell({ state: 'kept', at: new Date() });
         void refresh(`/reels/${this.shot.reelId}`);
-      } else this.later(QUIET_MS);
+      } else this.goOn();
     } catch (error) {
       await this.notKept(error as ApiError, work);
     } finally {
@@ -117,14 +134,20 @@ export class Keeper {
     }
   }
 
+  /** What is pending goes on top of what the server is now known to have. */
+  private goOn(): void {
+    this.note();
+    this.later(QUIET_MS);
+  }
+
   private async notKept(error: ApiError, work: Work): Promise<void> {
     if (error.code === 'changed-elsewhere') {
       const now = await api<Shot>(`/shots/${this.shot.id}`).catch(() => null);
-      if (now && dequal(work, workOf(now))) {
-        // It has arrived before, from a page that went away before it was told.
-        this.revision = now.revision;
-        if (this.pending === work) this.forget();
-        else this.later(QUIET_MS);
+      // It has arrived before, or one before it, and nobody was told: the page went away, or the connection did.
+      if (now && isOneOf(this.sent, workOf(now))) {
+        this.rebase(now.revision);
+        if (this.pending !== work || !dequal(work, workOf(now))) return this.goOn();
+        this.forget();
         return this.tell({ state: 'kept', at: new Date() });
       }
       if (now) return this.tell({ state: 'contested', revision: now.revision, work: workOf(now) });
