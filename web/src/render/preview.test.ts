@@ -3,6 +3,7 @@ import { afterEach, beforeEach, expect, jest, test } from '@jest/globals';
 import { EMPTY_LOOK } from '@tin-ghost/core';
 import type { Envelope, Order, Source } from './protocol';
 import { Preview } from './preview';
+import { HOLD } from './watched-worker';
 
 /** Stands for a worker: notes what it is asked, and answers when it is told to. */
 class FakeWorker {
@@ -14,8 +15,8 @@ class FakeWorker {
   }
   addEventListener(): void {}
   terminate(): void {}
-  postMessage(envelope: Envelope): void {
-    this.asked.push(envelope);
+  postMessage(message: Envelope | typeof HOLD): void {
+    if (message !== HOLD) this.asked.push(message);
   }
   answer(n: number, more: object = { result: n }): void {
     this.onmessage!({ data: { id: this.asked[n]!.id, ...more } });

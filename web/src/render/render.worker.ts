@@ -31,7 +31,7 @@ import { filesFor, platesFor } from './look-files';
 import { sharesOf } from './costs';
 import type { Envelope, Order, Reply, Results, Source, Want, WantCosts, WantUnder, Worn } from './protocol';
 import { scopeBuffers, scopeData } from './scope-data';
-import { holdLock } from './watched-worker';
+import { heldWhenAsked, type HOLD } from './watched-worker';
 
 const KEPT_PLANS = 4;
 /** Figures are taken of pictures this wide, and of so many over a shot's time. */
@@ -319,8 +319,9 @@ async function run(order: Order): Promise<Results[keyof Results]> {
 /** Memory of a picture that is handed over with it. */
 const buffersOf = ({ pixels, scope, clean }: Worn): ArrayBuffer[] => [pixels, ...(scope ? scopeBuffers(scope) : []), ...(clean ? [clean.pixels] : [])];
 
-holdLock();
-self.onmessage = ({ data: { id, order } }: MessageEvent<Envelope>) => {
+self.onmessage = ({ data }: MessageEvent<Envelope | typeof HOLD>) => {
+  if (heldWhenAsked(data)) return;
+  const { id, order } = data;
   void run(order)
     .then((result): [Reply, ArrayBuffer[]] => [{ id, result }, result !== null && 'pixels' in result ? buffersOf(result) : []])
     .catch((error: unknown): [Reply, ArrayBuffer[]] => [{ id, error: error instanceof Error ? error.message : String(error) }, []])

@@ -12,11 +12,24 @@ interface PictureOrder {
   readonly width: number;
   readonly height: number;
   readonly options: WearOptions;
+  readonly beside: Look | null;
 }
+
+interface Made {
+  readonly worn: Worn | null;
+  readonly beside: Worn | null;
+  /** The footage they are of. */
+  readonly of: string | null;
+  readonly error: string | null;
+  readonly order: PictureOrder | null;
+}
+
+const wearAs = ({ source, n, options, ...size }: PictureOrder, look: Look): Promise<Worn> => preview().wear(source!, n, look, size, options);
 
 /**
  * The picture of a look at a moment, always the newest.
- * @returns the last picture, and whether it is the one that is wanted now
+ * @param beside a look whose picture of the same moment is made with it: one is never given without the other
+ * @returns the last picture and the one beside it, and whether they are those that are wanted now
  */
 export function usePicture(
   source: Source | null,
@@ -24,24 +37,18 @@ export function usePicture(
   look: Look,
   { width, height }: { width: number; height: number },
   { original = false, editing = null, scope = false, clean = null }: WearOptions = {},
-): { worn: Worn | null; error: string | null; current: boolean } {
-  const [state, setState] = useState<{ worn: Worn | null; of: string | null; error: string | null; order: PictureOrder | null }>({
-    worn: null,
-    of: null,
-    error: null,
-    order: null,
-  });
+  beside: Look | null = null,
+): { worn: Worn | null; beside: Worn | null; error: string | null; current: boolean } {
+  const [state, setState] = useState<Made>({ worn: null, beside: null, of: null, error: null, order: null });
   const ask = useLatest((order: PictureOrder) =>
-    preview()
-      .wear(order.source!, order.n, order.look, order, order.options)
-      .then(
-        (worn) => setState({ worn, of: order.source!.mediaId, error: null, order }),
-        (error: Error) => setState((held) => ({ ...held, error: error.message, order })),
-      ),
+    Promise.all([wearAs(order, order.look), order.beside && wearAs({ ...order, options: { original: order.options.original } }, order.beside)]).then(
+      ([worn, beside]) => setState({ worn, beside, of: order.source!.mediaId, error: null, order }),
+      (error: Error) => setState((held) => ({ ...held, error: error.message, order })),
+    ),
   );
   const order = useMemo<PictureOrder>(
-    () => ({ source, n, look, width, height, options: { original, editing, scope, clean } }),
-    [source, n, look, width, height, original, editing, scope, clean],
+    () => ({ source, n, look, width, height, options: { original, editing, scope, clean }, beside }),
+    [source, n, look, width, height, original, editing, scope, clean, beside],
   );
   useEffect(() => {
     if (order.source) ask(order);
@@ -49,5 +56,5 @@ export function usePicture(
 
   // The picture of other footage is none of this one's.
   const own = source === null || state.of === null || state.of === source.mediaId;
-  return { worn: own ? state.worn : null, error: state.error, current: own && state.order === order };
+  return { worn: own ? state.worn : null, beside: own ? state.beside : null, error: state.error, current: own && state.order === order };
 }

@@ -9,12 +9,21 @@ export const lockName = (id: string): string => `tin-ghost/worker/${id}`;
 /** What a worker posts when it holds its lock. */
 export const ALIVE = 'alive';
 
-/** In the worker: takes the lock for life. */
-export function holdLock(): void {
+/** What the page posts first. */
+export const HOLD = 'hold';
+
+/**
+ * In the worker: takes the lock for life when the page asks for it. Not before: Chromium ends the page's process where a worker is given a lock while a
+ * debugger has stopped it within its first script.
+ * @returns takes a message of the page; true where it was meant for the watch
+ */
+export function heldWhenAsked(message: unknown): message is typeof HOLD {
+  if (message !== HOLD) return false;
   void navigator.locks.request(lockName(self.name), () => {
     self.postMessage(ALIVE);
     return new Promise(() => undefined);
   });
+  return true;
 }
 
 /**
@@ -32,6 +41,7 @@ export function watch(worker: Worker, id: string, onDeath: (why: string) => void
     onDeath(why);
   };
   worker.addEventListener('error', (event) => tell(event.message || texts.itCouldNotBeStarted));
+  worker.postMessage(HOLD);
   return (message) => {
     if (message !== ALIVE) return false;
     void navigator.locks.request(lockName(id), () => tell(texts.itWasEndedByBrowser));

@@ -43,14 +43,6 @@ const EXTRA = '#1b1e1f';
 /** What a trait changes is often too little to be seen. */
 const CHANGES_GAIN = 8;
 
-/** Whether two pictures have once both been what is wanted now; before that one of them is still of what was seen until then, and they differ by anything. */
-function usePair(wanted: boolean, both: boolean): boolean {
-  const [were, setWere] = useState(false);
-  const are = wanted && (were || both);
-  if (are !== were) setWere(are);
-  return are;
-}
-
 /** The picture: always live, fitted or at 1:1, worn or as shot, alone or held against another, still or playing. */
 export function Picture({ medium, source, shotId, shots, reference, sound }: Props) {
   const look = useDocument((s) => s.look);
@@ -91,8 +83,13 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
   const zoned = chosen?.on !== false && (chosen?.zone?.kind ?? 'all') !== 'all' && !framing;
   const full = zoom === 'full' && !framing;
   const original = preparedSize(medium.footage!, source.preparation);
-  const { worn, error, current } = usePicture(playing ? null : source, frame, shown, source, { original: full, editing: selected, scope, clean: lineOpen ? 'all' : null });
-  const second = usePicture(playing || !other ? null : other.source, other ? frame % other.source.frames : 0, other?.look ?? EMPTY_LOOK, other?.source ?? source);
+  const wanted = { original: full, editing: selected, scope, clean: lineOpen ? 'all' : null } as const;
+  // What a use changes is told by two pictures of one moment and one state of the look, never by one of now and one of a moment ago.
+  const { worn, beside, error, current } = usePicture(playing ? null : source, frame, shown, source, wanted, changes ? other?.look : null);
+  const apart = usePicture(playing || !other || changes ? null : other.source, other ? frame % other.source.frames : 0, other?.look ?? EMPTY_LOOK, other?.source ?? source, {
+    original: full,
+  });
+  const second = changes ? { worn: beside, current, error: null } : apart;
   useEffect(() => {
     if (worn && !playing) showScope(worn);
   }, [worn, playing]);
@@ -165,8 +162,7 @@ export function Picture({ medium, source, shotId, shots, reference, sound }: Pro
   const blinked = useBlink(mode === 'blink' && other !== null);
   const over = other && !side;
   const clip = mode === 'wipe' ? wipePath(line, size.width / size.height) : undefined;
-  const pair = usePair(changes, current && second.current);
-  const differs = changes && (playing || pair);
+  const differs = changes && (playing || beside !== null);
   const hidden = (mode === 'blink' && !blinked) || (changes && !differs);
   // The use that can be laid or zoned by hand: at rest, and unless it is being drawn only on the whole look's own picture.
   const at = playing || (!drawing && (over || point || view !== 'worn')) ? null : selected;
