@@ -9,7 +9,8 @@ const work = (name: string): Work => ({ look: { ...EMPTY_LOOK, name }, preparati
 let sent: { method: string; url: string; body?: { look: Look; revision: number } }[];
 let answers: (() => Response | Promise<Response>)[];
 let stored: Map<string, string>;
-let full: boolean;
+/** Characters that the browser's store takes for one thing. */
+let room: number;
 let told: Keeping[];
 let keeper: Keeper;
 
@@ -23,11 +24,11 @@ const pass = (ms: number): Promise<void> => jest.advanceTimersByTimeAsync(ms);
 
 beforeEach(() => {
   jest.useFakeTimers();
-  [sent, answers, stored, full, told] = [[], [], new Map(), false, []];
+  [sent, answers, stored, room, told] = [[], [], new Map(), Infinity, []];
   globalThis.localStorage = {
     getItem: (key: string) => stored.get(key) ?? null,
     setItem: (key: string, value: string) => {
-      if (full) throw new DOMException('full', 'QuotaExceededError');
+      if (value.length > room) throw new DOMException('full', 'QuotaExceededError');
       stored.set(key, value);
     },
     removeItem: (key: string) => void stored.delete(key),
@@ -162,8 +163,17 @@ describe('a change', () => {
     expect(sent).toHaveLength(1);
   });
 
+  test('is kept alone where the browser’s store has no room for what was sent before', async () => {
+    answers.push(away);
+    keeper.keep(work('a'));
+    room = stored.get('tin-ghost/draft/shot')!.length;
+    await pass(500);
+    keeper.keep(work('b'));
+    expect(draftOf('shot')).toMatchObject({ look: { name: 'b' }, sent: [] });
+  });
+
   test('reaches the server even where the browser keeps nothing', async () => {
-    full = true;
+    room = 0;
     keeper.keep(work('a'));
     await pass(500);
     expect(sent).toHaveLength(1);

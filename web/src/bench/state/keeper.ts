@@ -100,10 +100,13 @@ export class Keeper {
 
   private note(): void {
     if (!this.pending) return;
-    try {
-      localStorage.setItem(draftKey(this.shot.id), JSON.stringify({ ...this.pending, revision: this.revision, sent: this.sent } satisfies Draft));
-    } catch {
-      // The browser's store is full or shut: the server still gets the change.
+    // Where the browser's store is all but full, the change alone may still fit; where it is full or shut, the server still gets it.
+    for (const sent of [this.sent, []]) {
+      try {
+        return localStorage.setItem(draftKey(this.shot.id), JSON.stringify({ ...this.pending, revision: this.revision, sent } satisfies Draft));
+      } catch {
+        continue;
+      }
     }
   }
 
