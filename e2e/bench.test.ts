@@ -326,15 +326,19 @@ describe('from a file to a print', () => {
     expect(await shotLook(shotId)).toEqual(look);
   });
 
-  test('a tab closed in the middle of a change loses nothing', async () => {
-    await (await page.waitForSelector('[aria-label^="Channel offset, strength"]'))!.click();
-    await drag('Green across', 15);
+  const closedAndOpened = async (): Promise<void> => {
     const url = page.url();
     await page.close();
     page = await stage.browser.newPage();
     await page.goto(url);
     await pictureOf(page);
     await kept();
+  };
+
+  test('a tab closed in the middle of a change loses nothing', async () => {
+    await (await page.waitForSelector('[aria-label^="Channel offset, strength"]'))!.click();
+    await drag('Green across', 15);
+    await closedAndOpened();
     expect((await shotLook(shotId)).lives[0]!.traits[0]!.settings!.greenAcross).toBeGreaterThan(0);
   });
 
@@ -349,12 +353,7 @@ describe('from a file to a print', () => {
     const first = await value();
     await drag('Green across', 10);
     const shown = Number(await (await named('Green across, % W', 'textbox')).evaluate((field) => (field as HTMLInputElement).value));
-    const url = page.url();
-    await page.close();
-    page = await stage.browser.newPage();
-    await page.goto(url);
-    await pictureOf(page);
-    await kept();
+    await closedAndOpened();
     expect(await value()).toBeCloseTo(shown, 2);
     expect(shown).toBeGreaterThan(first + 0.1);
   });
