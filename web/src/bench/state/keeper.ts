@@ -86,7 +86,7 @@ export class Keeper {
     if (this.pending && !this.sending) void this.send(true);
   }
 
-  /** Goes on from another revision, after the user chose between two changes. */
+  /** Goes on from another revision: that of an answer, or the one a user chose to go on from. */
   rebase(revision: number): void {
     this.revision = revision;
     this.sent = [];
