@@ -13,9 +13,9 @@ export const ALIVE = 'alive';
 export const HOLD = 'hold';
 
 /**
- * In the worker: takes the lock for life when the page asks for it. Not before: Chromium ends the page's process where a worker is given a lock while a
- * debugger has stopped it within its first script.
- * @returns takes a message of the page; true where it was meant for the watch
+ * In the worker: takes the lock for life when the page asks for it. Not before: Chromium has ended the page's process where a worker was given its lock
+ * while it was stopped within its first script, as a debugger may stop it.
+ * @returns whether the message was meant for the watch
  */
 export function heldWhenAsked(message: unknown): message is typeof HOLD {
   if (message !== HOLD) return false;

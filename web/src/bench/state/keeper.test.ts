@@ -108,12 +108,17 @@ describe('a change', () => {
   describe('whose answer never came', () => {
     const elsewhere = (stored: Work): (() => Response)[] => [answer(409, { error: { code: 'changed-elsewhere', message: 'changed' } }), answer(200, { ...stored, revision: 8 })];
 
-    test('is known as one’s own when the next is sent', async () => {
-      answers.push(away, ...elsewhere(work('a')));
+    /** One change goes and nobody answers, then another; the server has something by now. */
+    async function twoChanges(stored: Work): Promise<void> {
+      answers.push(away, ...elsewhere(stored));
       keeper.keep(work('a'));
       await pass(500);
       keeper.keep(work('b'));
       await pass(5000);
+    }
+
+    test('is known as one’s own when the next is sent', async () => {
+      await twoChanges(work('a'));
       expect(put().at(-1)).toMatchObject({ look: { name: 'b' }, revision: 8 });
       expect(states()).not.toContain('contested');
       expect(states().at(-1)).toBe('kept');
@@ -136,11 +141,7 @@ describe('a change', () => {
     });
 
     test('does not make another’s change one’s own', async () => {
-      answers.push(away, ...elsewhere(work('theirs')));
-      keeper.keep(work('a'));
-      await pass(500);
-      keeper.keep(work('b'));
-      await pass(5000);
+      await twoChanges(work('theirs'));
       expect(told.at(-1)).toMatchObject({ state: 'contested', work: { look: { name: 'theirs' } } });
     });
   });
