@@ -8,7 +8,7 @@ import { pictureOf } from './stage.mjs';
 const stage = staged('chain');
 const page = (): Page => stage().page;
 
-const { named, press, undoNote, kept, resting, greyOf } = handsOn(page);
+const { named, press, undoNote, kept, drag, resting, greyOf } = handsOn(page);
 const livesNow = async (shot = 1): Promise<{ carrier: string; traits: TraitUse[] }[]> => {
   await kept();
   return (await stage().app.api(`/shots/${stage().demo.shots[shot]!.id}`)).look.lives;
@@ -201,6 +201,38 @@ test('a trait is seen alone, and as what it changes, strengthened', async () => 
   await page().keyboard.press('f');
   await press('What it changes');
   expect((await pictureOf(page())).hash).toBe(both.hash);
+});
+
+test('while a setting is dragged in what it changes, only the picture that has the trait is made anew', async () => {
+  await openWorn(stage(), 1, 'super8', [{ trait: 'grain', settings: { rms: 10 } }]);
+  // What the render workers are asked to make: with the trait, and without.
+  await page().evaluate(() => {
+    const asked = { having: 0, without: 0 };
+    const post = Worker.prototype.postMessage;
+    Worker.prototype.postMessage = function (this: Worker, ...message: Parameters<typeof post>) {
+      const order = (message[0] as { order?: { kind: string; look: { lives: { traits: { on?: boolean }[] }[] } } } | undefined)?.order;
+      if (order?.kind === 'wear') asked[order.look.lives[0]!.traits[0]!.on === false ? 'without' : 'having']++;
+      post.apply(this, message);
+    } as typeof post;
+    Object.assign(window, { asked });
+  });
+  const asked = (): Promise<{ having: number; without: number }> => page().evaluate(() => (window as unknown as { asked: { having: number; without: number } }).asked);
+  await (await tag('Grain')).click();
+  await press('What it changes');
+  await page().waitForSelector('[data-other="changes"] canvas[data-ready]');
+  const room = await resting('[data-other="changes"]');
+  const place = { x: room.x, y: room.y + 40, width: room.width, height: room.height - 80 };
+  const mean = (values: Iterable<number>): number => [...values].reduce((sum, v, _, { length }) => sum + v / length, 0);
+  const [little, first] = [mean(await greyOf(place)), await asked()];
+  expect(first.without).toBeGreaterThan(0);
+  await drag('Granularity', 60);
+  await page().waitForFunction((having) => (window as unknown as { asked: { having: number } }).asked.having > having, {}, first.having);
+  await page().waitForFunction(() => document.querySelectorAll('[data-picture-room] canvas[data-ready]').length === 2);
+  expect(mean(await greyOf(place))).toBeGreaterThan(1.2 * little);
+  expect((await asked()).without).toBe(first.without);
+  // At another moment both are others.
+  await press('One frame on');
+  await page().waitForFunction((without) => (window as unknown as { asked: { without: number } }).asked.without > without, {}, first.without);
 });
 
 test('a moment of each frame is heard that is gone to by hand, where the sound is on', async () => {

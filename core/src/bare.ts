@@ -30,6 +30,7 @@ export type { ClipOrigin, Cut, CutOrigin, CutShot, EdlEvent } from './interchang
 export { freeName } from './look/free-name';
 export { mixLooks } from './look/mix';
 export { wearAlone, type WearAlone } from './look/wear-alone';
+export { showsAlike } from './look/shows-alike';
 export { GROUND_BLENDS, unlay, type Ground } from './frame/unlay';
 export { lookJsonSchema } from './look/json-schema';
 export { followable, refollow, rested, withoutFollows } from './look/follows';

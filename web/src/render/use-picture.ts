@@ -1,17 +1,13 @@
 import { useEffect, useMemo, useState } from 'react';
 import type { Look } from '@tin-ghost/core';
 import { useLatest } from './latest';
+import { LastPicture, type PictureAsked } from './last-picture';
 import { preview, type WearOptions } from './preview';
 import type { Source, Worn } from './protocol';
 
 /** One object for each thing that is asked for. */
-interface PictureOrder {
-  readonly source: Source | null;
-  readonly n: number;
+interface PictureOrder extends PictureAsked {
   readonly look: Look;
-  readonly width: number;
-  readonly height: number;
-  readonly options: WearOptions;
   readonly beside: Look | null;
 }
 
@@ -24,7 +20,7 @@ interface Made {
   readonly order: PictureOrder | null;
 }
 
-const wearAs = ({ source, n, options, ...size }: PictureOrder, look: Look): Promise<Worn> => preview().wear(source!, n, look, size, options);
+const wearAs = ({ source, n, options, ...size }: PictureAsked, look: Look): Promise<Worn> => preview().wear(source!, n, look, size, options);
 
 /**
  * The picture of a look at a moment, always the newest.
@@ -40,8 +36,10 @@ export function usePicture(
   beside: Look | null = null,
 ): { worn: Worn | null; beside: Worn | null; error: string | null; current: boolean } {
   const [state, setState] = useState<Made>({ worn: null, beside: null, of: null, error: null, order: null });
+  // It is often the same while the look is changed.
+  const [lastBeside] = useState(() => new LastPicture(wearAs));
   const ask = useLatest((order: PictureOrder) =>
-    Promise.all([wearAs(order, order.look), order.beside && wearAs({ ...order, options: { original: order.options.original } }, order.beside)]).then(
+    Promise.all([wearAs(order, order.look), order.beside && lastBeside.wear(order, order.beside)]).then(
       ([worn, beside]) => setState({ worn, beside, of: order.source!.mediaId, error: null, order }),
       (error: Error) => setState((held) => ({ ...held, error: error.message, order })),
     ),

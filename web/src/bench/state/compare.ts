@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import { create } from 'zustand';
 import { useShallow } from 'zustand/react/shallow';
-import { actOf, EMPTY_LOOK, type Act, type Look } from '@tin-ghost/core';
+import { actOf, EMPTY_LOOK, showsAlike, type Act, type Look } from '@tin-ghost/core';
 import type { Reference } from '@tin-ghost/contract';
 import type { Source } from '../../render/protocol';
 import { traitUseAt, type UseAt } from './look-edits';
@@ -77,6 +77,14 @@ export function lookWithout(look: Look, at: UseAt, act?: Act): Look {
   };
 }
 
+/** The last look without something, kept while no picture of it would be another: what is off may be set and dragged meanwhile. */
+let lastWithout: Look | undefined;
+function keptWithout(look: Look, at: UseAt, act?: Act): Look {
+  const without = lookWithout(look, at, act);
+  if (!lastWithout || !showsAlike(lastWithout, without)) lastWithout = without;
+  return lastWithout;
+}
+
 /** The look with one use alone. */
 export const lookOnly = (look: Look, at: UseAt): Look => ({
   ...look,
@@ -112,15 +120,15 @@ export function useOther(source: Source | null, look: Look, selected: UseAt | nu
   const referenceSource = useMemo(() => (medium ? sourceOf(medium) : null), [medium]);
   return useMemo(() => {
     const use = traitUseAt(look, selected);
-    if (changes && source && use) return { source, look: lookWithout(look, selected!) };
+    if (changes && source && use) return { source, look: keptWithout(look, selected!) };
     if (mode === 'off' || mode === 'shots' || !source) return null;
     switch (against.kind) {
       case 'clean':
         return { source, look: EMPTY_LOOK };
       case 'trait':
-        return { source, look: use ? lookWithout(look, selected!) : EMPTY_LOOK };
+        return { source, look: use ? keptWithout(look, selected!) : EMPTY_LOOK };
       case 'act':
-        return { source, look: use ? lookWithout(look, selected!, actOf(use)) : EMPTY_LOOK };
+        return { source, look: use ? keptWithout(look, selected!, actOf(use)) : EMPTY_LOOK };
       case 'opened':
         return { source, look: opened ?? EMPTY_LOOK };
       case 'remembered':
