@@ -33,18 +33,43 @@ export const signalFrame = (signal: Signal, width: number, height: number, level
   planes: toCodes(signalPicture(signal, { width, height, level }), encoding.bits),
 });
 
-/** A frame of 16-bit R'G'B' painted by a function of the pixel's middle: a grey, or red, green and blue. */
+/** A frame of 16-bit R'G'B' painted by a function of the pixel's middle: a grey, or red, green and blue. Of one that takes no y all rows are as the first. */
 export function painted(width: number, height: number, paint: (x: number, y: number) => readonly [number, number, number] | number): RawFrame {
-  const codes = [0, 1, 2].map(() => new Uint16Array(width * height));
+  const [red, green, blue] = [new Uint16Array(width * height), new Uint16Array(width * height), new Uint16Array(width * height)];
   const code = (v: number): number => round(max(0, min(1, v)) * 65535);
-  for (let i = 0, y = 0; y < height; y++) {
+  const rows = paint.length < 2 ? 1 : height;
+  // Most pictures of tests are of greys, and even over wide parts.
+  let coloured = false;
+  let [last, lastCode] = [0, 0];
+  for (let i = 0, y = 0; y < rows; y++) {
     for (let x = 0; x < width; x++, i++) {
       const v = paint(x + 0.5, y + 0.5);
-      if (typeof v === 'number') codes[0]![i] = codes[1]![i] = codes[2]![i] = code(v);
-      else for (let c = 0; c < 3; c++) codes[c]![i] = code(v[c]!);
+      if (typeof v === 'number') {
+        if (v !== last) [last, lastCode] = [v, code(v)];
+        red[i] = lastCode;
+        if (coloured) green[i] = blue[i] = lastCode;
+        continue;
+      }
+      if (!coloured) {
+        coloured = true;
+        for (const plane of [green, blue]) plane.set(red.subarray(0, i));
+      }
+      red[i] = code(v[0]);
+      green[i] = code(v[1]);
+      blue[i] = code(v[2]);
     }
   }
-  return { width, height, encoding: RGB16, planes: codes.map((c) => new Uint8Array(c.buffer)) };
+  for (const plane of coloured ? [red, green, blue] : [red]) for (let y = rows; y < height; y++) plane.copyWithin(y * width, 0, width);
+  if (!coloured) for (const plane of [green, blue]) plane.set(red);
+  return { width, height, encoding: RGB16, planes: [red, green, blue].map((plane) => new Uint8Array(plane.buffer)) };
+}
+
+let [lastSignal, lastLight] = [0, 0];
+/** Light of a display's signal, by BT.1886; below black there is none. */
+export function light(signal: number): number {
+  // Neighbours are often alike, and a power takes long.
+  if (signal !== lastSignal) [lastSignal, lastLight] = [signal, max(0, signal) ** 2.4];
+  return lastLight;
 }
 
 /** A picture of bytes that look random but are the same every time. */
@@ -122,9 +147,14 @@ export const rms = (values: ArrayLike<number>): number => {
 
 export function correlation(a: ArrayLike<number>, b: ArrayLike<number>): number {
   const [ma, mb] = [mean(a), mean(b)];
-  let sum = 0;
-  for (let i = 0; i < a.length; i++) sum += (a[i]! - ma) * (b[i]! - mb);
-  return sum / a.length / (rms(a) * rms(b));
+  let [both, first, second] = [0, 0, 0];
+  for (let i = 0; i < a.length; i++) {
+    const [da, db] = [a[i]! - ma, b[i]! - mb];
+    both += da * db;
+    first += da * da;
+    second += db * db;
+  }
+  return both / sqrt(first * second);
 }
 
 /** Whether planes hold the same bits; quick for large ones. */

@@ -48,9 +48,15 @@ export function signalPicture(signal: Signal, options: SignalOptions): [Float32A
   const level = options.level ?? (signal === 'grey' ? 0.5 : signal === 'bars' ? 0.75 : 1);
   const { width, height } = options;
   const planes: [Float32Array, Float32Array, Float32Array] = [new Float32Array(width * height), new Float32Array(width * height), new Float32Array(width * height)];
+  const [sample, asked] = [SAMPLES[signal], { width, height, level }];
   for (let y = 0; y < height; y++) {
+    if (y > 0 && signal !== 'grid') {
+      // Of all others each row is as the first.
+      for (const plane of planes) plane.copyWithin(y * width, 0, width);
+      continue;
+    }
     for (let x = 0; x < width; x++) {
-      const rgb = SAMPLES[signal](x, y, { width, height, level });
+      const rgb = sample(x, y, asked);
       for (let i = 0; i < 3; i++) planes[i]![y * width + x] = rgb[i]!;
     }
   }
@@ -62,7 +68,13 @@ export function toCodes(planes: readonly Float32Array[], bits: number): Uint8Arr
   const white = 2 ** bits - 1;
   return planes.map((plane) => {
     const codes = bits > 8 ? new Uint16Array(plane.length) : new Uint8Array(plane.length);
-    plane.forEach((v, i) => (codes[i] = round(max(0, min(1, v)) * white)));
+    let [last, code] = [0, 0];
+    for (let i = 0; i < plane.length; i++) {
+      const v = plane[i]!;
+      // Signals are even over wide parts.
+      if (v !== last) [last, code] = [v, round(max(0, min(1, v)) * white)];
+      codes[i] = code;
+    }
     return new Uint8Array(codes.buffer);
   });
 }

@@ -4,7 +4,7 @@ import { carriers } from '../carriers';
 import type { Engine } from '../engine';
 import type { RawFrame } from '../frame/encoding';
 import type { TraitUse } from '../look/look';
-import { lookOf, mean, newEngine, painted, rms, sameBits, wearFloat } from '../testing';
+import { light, lookOf, mean, newEngine, painted, rms, sameBits, wearFloat } from '../testing';
 
 // Taken once: in hot loops each look-up of a global costs.
 const { abs, floor, hypot, log2, max, min, round } = Math;
@@ -16,7 +16,6 @@ beforeAll(async () => {
   engine = await newEngine();
 });
 
-const light = (v: number): number => max(0, v) ** 2.4;
 const within = (got: number, wanted: number, share: number): void => expect([wanted, abs(got / wanted - 1) < share ? 'as wanted' : got]).toEqual([wanted, 'as wanted']);
 const worn = (uses: TraitUse[], frame: RawFrame, n = 0, carrier = 'super8', seed = 5): Float32Array[] => wearFloat(engine, lookOf(uses, carrier, seed), frame, n, RATE);
 const pinned = (trait: string, settings: TraitUse['settings'], event: { x?: number; y?: number; length?: number } = {}): TraitUse => ({

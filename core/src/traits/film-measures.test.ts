@@ -3,7 +3,7 @@ import { beforeAll, describe, expect, test } from '@jest/globals';
 import type { Engine } from '../engine';
 import type { TraitUse } from '../look/look';
 import { Plan } from '../plan/plan';
-import { lookOf, mean, newEngine, painted, rms, wearFloat } from '../testing';
+import { light, lookOf, mean, newEngine, painted, rms, wearFloat } from '../testing';
 
 // Taken once: in hot loops each look-up of a global costs.
 const { PI, abs, cos, floor, hypot, log, log10, max, min, round, sin, sqrt } = Math;
@@ -16,7 +16,6 @@ beforeAll(async () => {
 /** The projected gate of Super 8 is 4.01 mm high. */
 const GATE = 4010;
 const SIZES = [360, 720];
-const light = (v: number): number => max(0, v) ** 2.4;
 const near = (value: number, wanted: number, share = 0.05): void => expect(abs(value / wanted - 1)).toBeLessThan(share);
 const pinned = (trait: string, settings: TraitUse['settings'], more: object = {}): TraitUse => ({
   trait,

@@ -4,7 +4,7 @@ import type { Engine } from '../engine';
 import type { RawFrame } from '../frame/encoding';
 import type { TraitUse } from '../look/look';
 import { Plan } from '../plan/plan';
-import { correlation, lookOf, mean, newEngine, painted, RGB16, rms, sameBits, wearFloat } from '../testing';
+import { correlation, light, lookOf, mean, newEngine, painted, RGB16, rms, sameBits, wearFloat } from '../testing';
 import { slipped } from './machine/frame-slip';
 
 // Taken once: in hot loops each look-up of a global costs.
@@ -18,7 +18,6 @@ beforeAll(async () => {
   engine = await newEngine();
 });
 
-const light = (v: number): number => max(0, v) ** 2.4;
 const within = (got: number, wanted: number, share: number): void => expect([wanted, abs(got / wanted - 1) < share ? 'as wanted' : got]).toEqual([wanted, 'as wanted']);
 const worn = (uses: TraitUse[], frame: RawFrame, n = 0, seed = 5): Float32Array[] => wearFloat(engine, lookOf(uses, 'super8', seed), frame, n, RATE);
 /** One event, at a quarter of a second: picture 6. */

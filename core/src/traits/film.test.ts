@@ -5,7 +5,7 @@
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import type { Engine } from '../engine';
 import type { TraitUse } from '../look/look';
-import { lookOf, mean, newEngine, painted, signalFrame, wearFloat } from '../testing';
+import { light, lookOf, mean, newEngine, painted, signalFrame, wearFloat } from '../testing';
 import { STOCKS } from './stock/stocks';
 
 // Taken once: in hot loops each look-up of a global costs.
@@ -19,7 +19,6 @@ beforeAll(async () => {
 });
 
 const near = (got: number, wanted: number, off: number): void => expect(abs(got - wanted)).toBeLessThan(off);
-const light = (v: number): number => max(0, v) ** 2.4;
 const density = (v: number): number => -log10(max(1e-9, light(v)));
 const GREY = 0.18 ** (1 / 2.4);
 

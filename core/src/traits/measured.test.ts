@@ -7,7 +7,7 @@ import type { Engine } from '../engine';
 import type { RawFrame } from '../frame/encoding';
 import type { TraitUse } from '../look/look';
 import { Plan } from '../plan/plan';
-import { correlation, lookOf, mean, newEngine, painted, RGB8, rms, signalFrame, wearFloat } from '../testing';
+import { correlation, light, lookOf, mean, newEngine, painted, RGB8, rms, signalFrame, wearFloat } from '../testing';
 
 // Taken once: in hot loops each look-up of a global costs.
 const { PI, abs, atan, cos, exp, floor, hypot, log10, max, min, round, sin } = Math;
@@ -19,8 +19,6 @@ beforeAll(async () => {
 
 const LINES = [360, 720, 2160];
 const near = (value: number, wanted: number, share = 0.05): void => expect(abs(value / wanted - 1)).toBeLessThan(share);
-
-const light = (v: number): number => max(0, v) ** 2.4;
 
 /** Middle of what is bright in a plane, in pixels. */
 function middle(plane: Float32Array, width: number): { x: number; y: number } {

@@ -65,12 +65,14 @@ function changed(trait: AnyTrait, settings: TraitUse['settings'], bare: Float32A
   let sum = 0;
   let count = 0;
   worn.forEach((planes, i) =>
-    planes.forEach((plane, c) =>
-      plane.forEach((v, k) => {
-        sum += (v - bare[i]![c]![k]!) ** 2;
-        count++;
-      }),
-    ),
+    planes.forEach((plane, c) => {
+      const under = bare[i]![c]!;
+      for (let k = 0; k < plane.length; k++) {
+        const by = plane[k]! - under[k]!;
+        sum += by * by;
+      }
+      count += plane.length;
+    }),
   );
   return sqrt(sum / count);
 }

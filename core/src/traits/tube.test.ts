@@ -2,17 +2,17 @@
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import type { Engine } from '../engine';
 import type { TraitUse } from '../look/look';
-import { lookOf, mean, newEngine, painted, rms, wearFloat } from '../testing';
+import { light, lookOf, mean, newEngine, painted, rms, wearFloat } from '../testing';
 
 // Taken once: in hot loops each look-up of a global costs.
-const { PI, abs, cos, hypot, max, round, sin } = Math;
+const { PI, abs, cos, hypot, round, sin } = Math;
 
 let engine: Engine;
 beforeAll(async () => {
   engine = await newEngine();
 });
 
-const light = (plane: Float32Array): Float32Array => plane.map((v) => max(0, v) ** 2.4);
+const lights = (plane: Float32Array): Float32Array => plane.map(light);
 const wear = (traits: TraitUse[], width: number, height: number, paint: (x: number, y: number) => number, n = 0): Float32Array[] =>
   wearFloat(engine, lookOf(traits, 'none'), painted(width, height, paint), n, 25);
 /** Strength of a wave of `cycles` over a line of values, against their mean. */
@@ -29,7 +29,7 @@ describe('mask', () => {
   test.each(['stripes', 'slots', 'dots'])('of %s keeps the mean light at 540, 1080 and 2160 lines, and makes no moire', (kind) => {
     for (const height of [540, 1080, 2160]) {
       const width = round((height * 16) / 9);
-      const planes = wear([{ trait: 'mask', settings: { kind, pitch: 640, amount: 0.5 } }], width, 96, () => 0.5).map(light);
+      const planes = wear([{ trait: 'mask', settings: { kind, pitch: 640, amount: 0.5 } }], width, 96, () => 0.5).map(lights);
       for (const plane of planes) expect(abs(mean(plane) / 0.5 ** 2.4 - 1)).toBeLessThan(0.05);
       // Nothing coarser than the pattern itself.
       const row = planes[1]!.subarray(40 * width, 41 * width);
@@ -40,7 +40,7 @@ describe('mask', () => {
   test.each([1080, 2160])('has as many groups over the width as set, and the colours a third of one apart, at %d lines', (height) => {
     const width = round((height * 16) / 9);
     for (const pitch of [400, 640]) {
-      const planes = wear([{ trait: 'mask', settings: { kind: 'stripes', pitch, amount: 0.5 } }], width, 16, () => 0.5).map(light);
+      const planes = wear([{ trait: 'mask', settings: { kind: 'stripes', pitch, amount: 0.5 } }], width, 16, () => 0.5).map(lights);
       const row = planes[0]!.subarray(8 * width, 9 * width);
       expect(waveIn(row, pitch)).toBeGreaterThan(0.2);
       for (const other of [pitch - 30, pitch + 30]) expect(waveIn(row, other)).toBeLessThan(0.02);
@@ -67,8 +67,8 @@ describe('tube glow', () => {
   test.each([540, 1080])('keeps the mean light, and has half its strength where set, at %d lines', (height) => {
     const width = height;
     const spot = (x: number, y: number): number => (hypot(x - width / 2, y - height / 2) < height * 0.004 ? 1 : 0);
-    const before = light(painted16(width, height, spot));
-    const [plane] = wear([{ trait: 'tube-glow', settings: { radius: 3, amount: 0.5 } }], width, height, spot).map(light);
+    const before = lights(painted16(width, height, spot));
+    const [plane] = wear([{ trait: 'tube-glow', settings: { radius: 3, amount: 0.5 } }], width, height, spot).map(lights);
     expect(abs(mean(plane!) / mean(before) - 1)).toBeLessThan(0.05);
     // A bell: half of what it is near the middle stands at the radius.
     const at = (share: number): number => plane![round(height / 2) * width + round(width / 2 + share * 0.03 * height)]!;
@@ -111,7 +111,7 @@ describe('refresh bar', () => {
   test.each([360, 1080])('takes the light set from a bar of the height set, which passes at its rate, at %d lines', (height) => {
     const settings = { difference: 0.5, height: 0.2, amount: 40, soft: 0 };
     const rows = (n: number): Float32Array => {
-      const [plane] = wear([{ trait: 'refresh-bar', settings }], 16, height, () => 0.5, n).map(light);
+      const [plane] = wear([{ trait: 'refresh-bar', settings }], 16, height, () => 0.5, n).map(lights);
       return Float32Array.from({ length: height }, (_, y) => plane![y * 16]! / 0.5 ** 2.4);
     };
     const dim = (values: Float32Array): number[] => [...values.keys()].filter((y) => values[y]! < 0.99);

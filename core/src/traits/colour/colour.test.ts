@@ -5,7 +5,7 @@ import { sampleTable, type ColourTable } from '../../formats/cube';
 import type { RawFrame } from '../../frame/encoding';
 import type { TraitUse } from '../../look/look';
 import { Plan } from '../../plan/plan';
-import { lookOf, newEngine, RGB16, signalFrame, wear, wearFloat } from '../../testing';
+import { light, lookOf, newEngine, RGB16, signalFrame, wear, wearFloat } from '../../testing';
 import { through } from './curves';
 import { rangeWeights } from './range-weights';
 
@@ -50,7 +50,6 @@ function ramp(use: TraitUse, height: number, channel = 0): [number, number][] {
 
 const luma = ([r, g, b]: readonly number[]): number => 0.2126 * r! + 0.7152 * g! + 0.0722 * b!;
 const held = (v: number): number => max(0, min(1, v));
-const light = (v: number): number => v ** 2.4;
 const near = (got: number, wanted: number, off = STEP): void => expect(abs(got - wanted)).toBeLessThan(off);
 
 const COLOURS = [

@@ -50,11 +50,16 @@ function extent({ planes, width, height }: Worn, plane = 0): { wide: number; hig
   const columns = new Float64Array(width);
   const rows = new Float64Array(height);
   let area = 0;
-  planes[plane]!.forEach((v, i) => {
-    columns[i % width]! += v;
-    rows[floor(i / width)]! += v;
-    area += v;
-  });
+  const values = planes[plane]!;
+  for (let i = 0, y = 0; y < height; y++) {
+    let row = 0;
+    for (let x = 0; x < width; x++, i++) {
+      columns[x]! += values[i]!;
+      row += values[i]!;
+    }
+    rows[y] = row;
+    area += row;
+  }
   const most = (values: Float64Array): number => values.reduce((a, b) => max(a, b), 0);
   const middle = (values: Float64Array): number => values.reduce((s, v, i) => s + v * (i + 0.5), 0) / area;
   return { wide: area / most(columns), high: area / most(rows), x: middle(columns), y: middle(rows), area };

@@ -3,7 +3,7 @@ import { beforeAll, describe, expect, test } from '@jest/globals';
 import type { Engine } from '../../engine';
 import type { TraitUse } from '../../look/look';
 import { Score } from '../../score/score';
-import { lookOf, mean, newEngine, painted, wearFloat } from '../../testing';
+import { light, lookOf, mean, newEngine, painted, wearFloat } from '../../testing';
 
 let engine: Engine;
 beforeAll(async () => {
@@ -12,7 +12,6 @@ beforeAll(async () => {
 
 const { abs, floor, max, sqrt } = Math;
 const RATE = 24;
-const light = (v: number): number => max(0, v) ** 2.4;
 const motes = (settings: TraitUse['settings'], more: Partial<TraitUse> = {}): TraitUse => ({ trait: 'motes', settings, ...more });
 /** One in the middle, from its first picture on, alone. */
 const alone = (settings: TraitUse['settings']): TraitUse =>
