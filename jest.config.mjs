@@ -5,7 +5,9 @@ const project = (displayName, roots) => ({
   testEnvironment: 'node',
   setupFilesAfterEnv: ['<rootDir>/jest.setup.mjs'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
-  transform: { '^.+\\.(ts|tsx)$': '<rootDir>/jest.transform.mjs' },
+  // Drizzle asks its globals at every part of every statement.
+  transform: { '^.+\\.(ts|tsx)$': '<rootDir>/jest.transform.mjs', '/node_modules/drizzle-orm/.+\\.js$': '<rootDir>/jest.transform.mjs' },
+  transformIgnorePatterns: ['/node_modules/(?!drizzle-orm/)'],
   modulePathIgnorePatterns: ['<rootDir>/data', '/dist/'],
 });
 
