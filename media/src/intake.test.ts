@@ -1,8 +1,9 @@
 /** What the strip is drawn from: pictures of all of the footage, and the shape of its sound; and pictures that are seen before there is a proxy. */
 import { execFileSync } from 'node:child_process';
-import { mkdir, mkdtemp, readFile, rm } from 'node:fs/promises';
+import { mkdir, mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { EMPTY_LOOK } from '@tin-ghost/core';
 import { intake, INTAKE_FILES, proxyPicture, proxySize, stripPictures } from './intake';
@@ -38,6 +39,18 @@ test.each([5, 23, 100, 900])('a filmstrip of %i frames shows all of the footage,
   // The poster is the picture a third in.
   const [light] = execFileSync('ffmpeg', ['-v', 'error', '-i', join(place, INTAKE_FILES.poster), '-vf', 'scale=1:1:flags=area', '-f', 'rawvideo', '-pix_fmt', 'gray', '-']);
   expect(Math.abs(light! - (255 * Math.floor(frames / 3)) / (frames - 1))).toBeLessThan(3);
+});
+
+test('where the sound fails nothing is left, not of what was being made beside it either', async () => {
+  const { place, footage } = await brightening(1000);
+  const made = Object.values(INTAKE_FILES);
+  expect((await readdir(place)).sort()).toEqual(['brightening.mkv', ...made.filter((name) => ![INTAKE_FILES.sound, INTAKE_FILES.peaks].includes(name as never))].sort());
+  // Said to have sound, it has none: that is found long before the filmstrip is there.
+  const claimed = { ...footage, sound: { codec: 'pcm_s16le', channels: 2, sampleRate: 48_000 } };
+  await expect(intake(claimed, place)).rejects.toThrow();
+  expect(await readdir(place)).toEqual(['brightening.mkv']);
+  await pause(1000);
+  expect(await readdir(place)).toEqual(['brightening.mkv']);
 });
 
 test('a click in a minute and a half of sound is one peak, to a twentieth of a second', async () => {

@@ -62,9 +62,11 @@ export async function intake(
     const size = proxySize(footage);
     const proxy = join(folder, INTAKE_FILES.proxy);
     await strike({ footage, look: EMPTY_LOOK, file: proxy, container: 'proxy', ...size, sound: false, signal, threads, onProgress: (p) => onProgress((0.85 * p.done) / p.total) });
-    await pictures(footage, size, proxy, folder, signal);
-    onProgress(0.93);
-    const sound = footage.sound ? await listen(footage, folder, signal) : false;
+    const [, , sound] = await allEnded([
+      poster(footage, size, proxy, folder, signal),
+      strip(footage, size, proxy, folder, signal),
+      footage.sound ? listen(footage, folder, signal) : false,
+    ]);
     onProgress(1);
     return sound;
   } catch (error) {
@@ -86,33 +88,44 @@ export function proxySize(footage: Footage): { width: number; height: number } {
   return { width: half.width, height: 2 * half.height };
 }
 
-async function pictures(footage: Footage, size: { width: number; height: number }, proxy: string, folder: string, signal?: AbortSignal): Promise<void> {
+/** What of a proxy is seen, and its size: of a plate with alpha its colours, on black. */
+function seenOf(footage: Footage, size: { width: number; height: number }): { width: number; height: number; crop: string } {
+  return footage.stacked ? { width: size.width, height: size.height / 2, crop: 'crop=iw:ih/2:0:0,' } : { ...size, crop: '' };
+}
+
+const limits = (signal?: AbortSignal) => ({ signal, stallSeconds: 300, limitSeconds: 1800 });
+const image = (quality: number, file: string): string[] => ['-frames:v', '1', '-q:v', String(quality), '-update', '1', '-f', 'image2', file];
+
+async function poster(footage: Footage, size: { width: number; height: number }, proxy: string, folder: string, signal?: AbortSignal): Promise<void> {
   const middle = Math.floor(footage.frames / 3);
-  const count = stripPictures(footage);
-  // Of a plate with alpha the colours are seen, on black.
-  const seen = footage.stacked ? 'crop=iw:ih/2:0:0,' : '';
-  const shown = footage.stacked ? { width: size.width, height: size.height / 2 } : size;
-  const poster = within(shown, POSTER.width, POSTER.height);
-  const tile = within(shown, STRIP_WIDTH, STRIP_HEIGHT);
-  const limits = { signal, stallSeconds: 300, limitSeconds: 1800 };
-  const image = (quality: number, file: string): string[] => ['-frames:v', '1', '-q:v', String(quality), '-update', '1', '-f', 'image2', join(folder, file)];
-  // Every picture of a proxy is whole in itself, so that only those that are seen are decoded: of an hour, a few of its many.
+  const { crop, ...shown } = seenOf(footage, size);
+  const { width, height } = within(shown, POSTER.width, POSTER.height);
+  // Every picture of a proxy is whole in itself, so that only the one that is seen is decoded.
   const moment = ['-ss', ((Math.max(0.25, middle) - 0.25) / rateValue(footage.rate)).toFixed(6)];
-  await run('ffmpeg', [...FFMPEG, ...moment, ...CAREFUL, '-i', proxy, '-vf', `${seen}scale=${poster.width}:${poster.height}`, ...image(3, INTAKE_FILES.poster)], limits);
-  // The first picture of each of equal parts.
+  await run('ffmpeg', [...FFMPEG, ...moment, ...CAREFUL, '-i', proxy, '-vf', `${crop}scale=${width}:${height}`, ...image(3, join(folder, INTAKE_FILES.poster))], limits(signal));
+}
+
+async function strip(footage: Footage, size: { width: number; height: number }, proxy: string, folder: string, signal?: AbortSignal): Promise<void> {
+  const count = stripPictures(footage);
+  const { crop, ...shown } = seenOf(footage, size);
+  const { width, height } = within(shown, STRIP_WIDTH, STRIP_HEIGHT);
+  // The first picture of each of equal parts; of an hour's many only those are decoded.
   const part = (n: string): string => `floor(${n}*${count}/${footage.frames})`;
   const few = join(folder, 'few.mkv');
   try {
     const others = `noise=drop=not(gt(${part('n')}\\,${part('(n-1)')}))`;
-    await run('ffmpeg', [...FFMPEG, ...CAREFUL, '-i', proxy, '-map', '0:v', '-c', 'copy', '-bsf:v', others, '-f', 'matroska', '-y', few], limits);
-    await run(
-      'ffmpeg',
-      [...FFMPEG, ...CAREFUL, '-i', few, '-vf', `${seen}scale=${tile.width}:${tile.height},tile=${count}x1`, '-fps_mode', 'passthrough', ...image(4, INTAKE_FILES.strip)],
-      limits,
-    );
+    await run('ffmpeg', [...FFMPEG, ...CAREFUL, '-i', proxy, '-map', '0:v', '-c', 'copy', '-bsf:v', others, '-f', 'matroska', '-y', few], limits(signal));
+    const tiles = `${crop}scale=${width}:${height},tile=${count}x1`;
+    await run('ffmpeg', [...FFMPEG, ...CAREFUL, '-i', few, '-vf', tiles, '-fps_mode', 'passthrough', ...image(4, join(folder, INTAKE_FILES.strip))], limits(signal));
   } finally {
     await rm(few, { force: true });
   }
+}
+
+/** What several works gave, once all have ended, also where one fails: none is still writing when what was made is removed. */
+async function allEnded<T extends readonly unknown[]>(works: T): Promise<{ -readonly [K in keyof T]: Awaited<T[K]> }> {
+  await Promise.allSettled(works);
+  return Promise.all(works);
 }
 
 const clamp = (n: number, { least, most }: { least: number; most: number }): number => Math.round(Math.max(least, Math.min(most, n)));
