@@ -64,7 +64,7 @@ export async function intake(
     await strike({ footage, look: EMPTY_LOOK, file: proxy, container: 'proxy', ...size, sound: false, signal, threads, onProgress: (p) => onProgress((0.85 * p.done) / p.total) });
     const [, , sound] = await allEnded([
       poster(footage, size, proxy, folder, signal),
-      strip(footage, size, proxy, folder, signal),
+      strip(footage, size, proxy, folder, signal).then(() => onProgress(0.93)),
       footage.sound ? listen(footage, folder, signal) : false,
     ]);
     onProgress(1);
